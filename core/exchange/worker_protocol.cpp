@@ -1,0 +1,38 @@
+#include "exchange/worker_protocol.h"
+
+#include <nlohmann/json.hpp>
+
+namespace anvil {
+
+using nlohmann::json;
+
+std::string encode(const WorkerMessage& m) {
+  json j;
+  if (m.refusal) {
+    j = {{"refusal", m.refusal->sentence}, {"code", static_cast<int>(m.refusal->code)}};
+  } else if (m.done) {
+    j = {{"done", true}};
+  } else {
+    j = {{"phase", m.phase}, {"share", m.share}};
+  }
+  return j.dump(-1, ' ', false, json::error_handler_t::replace);
+}
+
+std::optional<WorkerMessage> decode(const std::string& line) {
+  const json j = json::parse(line, nullptr, false);
+  if (!j.is_object()) return std::nullopt;
+  WorkerMessage m;
+  if (j.contains("refusal") && j["refusal"].is_string()) {
+    m.refusal = Refusal{static_cast<RefusalCode>(j.value("code", 0)), j["refusal"].get<std::string>()};
+  } else if (j.contains("done")) {
+    m.done = true;
+  } else if (j.contains("phase") && j["phase"].is_string()) {
+    m.phase = j["phase"].get<std::string>();
+    m.share = j.value("share", -1.0);
+  } else {
+    return std::nullopt;
+  }
+  return m;
+}
+
+}  // namespace anvil

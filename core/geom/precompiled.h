@@ -1,0 +1,32 @@
+// Headers that nearly every core file meets; precompiled once for all core libraries.
+#pragma once
+#include <fmt/format.h>
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
+#include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom_Surface.hxx>
+#include <Standard_Failure.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <functional>
+#include <gp_Ax1.hxx>
+#include <gp_Ax3.hxx>
+#include <gp_Trsf.hxx>
+#include <map>
+#include <memory>
+#include <optional>
+#include <string>
+#include <tl/expected.hpp>
+#include <unordered_map>
+#include <variant>
+#include <vector>

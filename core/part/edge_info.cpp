@@ -1,0 +1,121 @@
+#include "part/edge_info.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRep_Tool.hxx>
+#include <Geom2d_Curve.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <cmath>
+#include <gp_Elips.hxx>
+
+#include "base/tolerance.h"
+#include "base/units.h"
+
+namespace anvil {
+namespace {
+
+// The edge with the orientation it has inside the face (the caller's copy may come from elsewhere).
+bool oriented_in(const TopoDS_Face& face, const TopoDS_Edge& edge, TopoDS_Edge& found) {
+  for (TopExp_Explorer ex(face.Oriented(TopAbs_FORWARD), TopAbs_EDGE); ex.More(); ex.Next()) {
+    if (!ex.Current().IsSame(edge)) continue;
+    found = TopoDS::Edge(ex.Current());
+    return true;
+  }
+  return false;
+}
+
+bool normal_at(const TopoDS_Face& face, const TopoDS_Edge& edge, double t, gp_Dir& normal) {
+  double first, last;
+  const Handle(Geom2d_Curve) pcurve = BRep_Tool::CurveOnSurface(edge, face, first, last);
+  if (pcurve.IsNull()) return false;
+  const gp_Pnt2d uv = pcurve->Value(t);
+  return outward_normal(face, uv.X(), uv.Y(), normal);
+}
+
+// Level of a conic: level(t) = c + a cos t + b sin t, extreme where tan t = b/a.
+std::pair<double, double> conic_range(double c, double a, double b, double t0, double t1) {
+  const auto level = [&](double t) { return c + a * std::cos(t) + b * std::sin(t); };
+  double low = std::min(level(t0), level(t1)), high = std::max(level(t0), level(t1));
+  double t = std::atan2(b, a);
+  while (t > t0) t -= kPi;
+  for (; t <= t1; t += kPi) {
+    if (t < t0) continue;
+    low = std::min(low, level(t));
+    high = std::max(high, level(t));
+  }
+  return {low, high};
+}
+
+}  // namespace
+
+const char* convexity_name(Convexity convexity) {
+  switch (convexity) {
+    case Convexity::kConvex: return "convex";
+    case Convexity::kConcave: return "concave";
+    case Convexity::kSmooth: return "smooth";
+    case Convexity::kUnknown: return "open";
+  }
+  return "open";
+}
+
+CurveKind curve_kind(const TopoDS_Edge& edge) {
+  switch (BRepAdaptor_Curve(edge).GetType()) {
+    case GeomAbs_Line: return CurveKind::kLine;
+    case GeomAbs_Circle: return CurveKind::kCircle;
+    case GeomAbs_Ellipse: return CurveKind::kEllipse;
+    default: return CurveKind::kOther;
+  }
+}
+
+Convexity edge_convexity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b) {
+  TopoDS_Edge in_a;
+  if (!oriented_in(a, edge, in_a)) return Convexity::kUnknown;
+  const BRepAdaptor_Curve curve(in_a);
+  const double t = 0.5 * (curve.FirstParameter() + curve.LastParameter());
+  gp_Dir normal_a, normal_b;
+  if (!normal_at(a, in_a, t, normal_a) || !normal_at(b, edge, t, normal_b)) return Convexity::kUnknown;
+  if (normal_a.Angle(normal_b) <= kSmoothEdge_rad) return Convexity::kSmooth;
+
+  gp_Pnt p;
+  gp_Vec tangent;
+  curve.D1(t, p, tangent);
+  if (in_a.Orientation() == TopAbs_REVERSED) tangent.Reverse();
+  if (a.Orientation() == TopAbs_REVERSED) tangent.Reverse();
+  // Seen from outside, the face lies to the left of its boundary.
+  const gp_Vec into_a = gp_Vec(normal_a).Crossed(tangent);
+  return into_a.Dot(gp_Vec(normal_b)) < 0 ? Convexity::kConvex : Convexity::kConcave;
+}
+
+std::pair<double, double> level_range(const TopoDS_Edge& edge, const gp_Dir& direction) {
+  const BRepAdaptor_Curve curve(edge);
+  const double t0 = curve.FirstParameter(), t1 = curve.LastParameter();
+  const gp_XYZ d = direction.XYZ();
+  const auto along = [&](const gp_Dir& v) { return v.XYZ().Dot(d); };
+  switch (curve.GetType()) {
+    case GeomAbs_Line: {
+      const double a = curve.Value(t0).XYZ().Dot(d), b = curve.Value(t1).XYZ().Dot(d);
+      return {std::min(a, b), std::max(a, b)};
+    }
+    case GeomAbs_Circle: {
+      const gp_Circ c = curve.Circle();
+      return conic_range(c.Location().XYZ().Dot(d), c.Radius() * along(c.XAxis().Direction()),
+                         c.Radius() * along(c.YAxis().Direction()), t0, t1);
+    }
+    case GeomAbs_Ellipse: {
+      const gp_Elips e = curve.Ellipse();
+      return conic_range(e.Location().XYZ().Dot(d), e.MajorRadius() * along(e.XAxis().Direction()),
+                         e.MinorRadius() * along(e.YAxis().Direction()), t0, t1);
+    }
+    default: break;
+  }
+  constexpr int kSamples = 64;
+  double low = 1e300, high = -1e300;
+  for (int i = 0; i <= kSamples; ++i) {
+    const double level = curve.Value(t0 + (t1 - t0) * i / kSamples).XYZ().Dot(d);
+    low = std::min(low, level);
+    high = std::max(high, level);
+  }
+  return {low, high};
+}
+
+}  // namespace anvil

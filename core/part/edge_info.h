@@ -1,0 +1,41 @@
+// What an edge is, and how the solid turns along it.
+#pragma once
+
+#include <TopoDS_Edge.hxx>
+#include <gp_Circ.hxx>
+#include <gp_Lin.hxx>
+#include <utility>
+
+#include "part/face_info.h"
+
+namespace anvil {
+
+enum class CurveKind { kLine, kCircle, kEllipse, kOther };
+enum class Convexity { kUnknown, kConvex, kConcave, kSmooth };
+const char* convexity_name(Convexity convexity);
+
+struct EdgeInfo {
+  TopoDS_Edge edge;
+  int body = -1;
+  int face_a = -1, face_b = -1;  // -1: none (an open border); equal: a seam
+  int vertex_a = -1, vertex_b = -1;
+  CurveKind kind = CurveKind::kOther;
+  Convexity convexity = Convexity::kUnknown;
+  bool extra_faces = false;      // more than two faces meet here
+
+  [[nodiscard]] bool is_seam() const { return face_a >= 0 && face_a == face_b; }
+  [[nodiscard]] bool is_open() const { return face_b < 0; }
+  [[nodiscard]] int other_face(int face) const { return face == face_a ? face_b : face_a; }
+};
+
+CurveKind curve_kind(const TopoDS_Edge& edge);
+
+// How the solid turns across `edge`, of which `a` and `b` are the two faces holding it. Measured from the outward
+// normals in the middle of the edge; normals within kSmoothEdge_rad of each other count as smooth.
+Convexity edge_convexity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b);
+
+// Lowest and highest level of an edge along a direction, measured from the origin: exact for lines, circles and
+// ellipses, sampled (65 points) for other curves.
+std::pair<double, double> level_range(const TopoDS_Edge& edge, const gp_Dir& direction);
+
+}  // namespace anvil

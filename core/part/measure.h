@@ -1,0 +1,32 @@
+// Exact measures of shapes: from the surfaces, never from the display mesh.
+#pragma once
+
+#include <TopoDS_Shape.hxx>
+#include <gp_Pnt.hxx>
+#include <gp_Trsf.hxx>
+
+namespace anvil {
+
+struct Box {
+  gp_Pnt min, max;
+  [[nodiscard]] gp_Pnt centre() const { return gp_Pnt((min.XYZ() + max.XYZ()) * 0.5); }
+  [[nodiscard]] gp_XYZ size() const { return max.XYZ() - min.XYZ(); }
+};
+
+// The smallest box along the axes after `placement`, within 1e-6 mm for prismatic and revolved shapes.
+// Cost grows with faces: seconds at 50,000.
+Box exact_box(const TopoDS_Shape& shape, const gp_Trsf& placement = gp_Trsf());
+
+struct VolumeProperties {
+  double volume_mm3 = 0;
+  gp_Pnt centroid;
+};
+VolumeProperties volume_properties(const TopoDS_Shape& solid);
+
+struct AreaProperties {
+  double area_mm2 = 0;
+  gp_Pnt centroid;
+};
+AreaProperties area_properties(const TopoDS_Shape& faces);
+
+}  // namespace anvil

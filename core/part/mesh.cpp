@@ -1,0 +1,74 @@
+#include "part/mesh.h"
+
+#include <BRepBndLib.hxx>
+#include <BRepMesh_IncrementalMesh.hxx>
+#include <BRepTools.hxx>
+#include <BRep_Tool.hxx>
+#include <Bnd_Box.hxx>
+#include <IMeshTools_Parameters.hxx>
+#include <Poly_Triangulation.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <algorithm>
+#include <cmath>
+
+namespace anvil {
+namespace {
+
+bool has_triangles(const TopoDS_Face& face) {
+  TopLoc_Location location;
+  const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(face, location);
+  return !mesh.IsNull() && mesh->NbTriangles() > 0;
+}
+
+IMeshTools_Parameters parameters(double deflection, double angle, IMeshTools_MeshAlgoType algorithm) {
+  IMeshTools_Parameters p;
+  p.Deflection = deflection;
+  p.Angle = angle;
+  p.InParallel = true;
+  p.MeshAlgo = algorithm;
+  return p;
+}
+
+}  // namespace
+
+double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality) {
+  Bnd_Box box;
+  BRepBndLib::Add(shape, box, false);
+  if (box.IsVoid()) return 0.1;
+  const double diagonal = std::sqrt(box.SquareExtent());
+  return std::clamp(diagonal * quality.relative_deflection, 1e-4, 10.0);
+}
+
+int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality) {
+  const double deflection = deflection_mm(shape, quality);
+  BRepMesh_IncrementalMesh quick(shape, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_Delabella));
+  int empty = 0;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
+    const TopoDS_Face& face = TopoDS::Face(faces.Current());
+    if (has_triangles(face)) continue;
+    BRepTools::Clean(face);
+    BRepMesh_IncrementalMesh careful(face, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_DEFAULT));
+    if (!has_triangles(face)) ++empty;
+  }
+  return empty;
+}
+
+std::vector<Triangle> triangles_of(const TopoDS_Shape& shape) {
+  std::vector<Triangle> triangles;
+  int index = 0;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next(), ++index) {
+    TopLoc_Location location;
+    const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(TopoDS::Face(faces.Current()), location);
+    if (mesh.IsNull()) continue;
+    const gp_Trsf& trsf = location.Transformation();
+    for (int i = 1; i <= mesh->NbTriangles(); ++i) {
+      int a, b, c;
+      mesh->Triangle(i).Get(a, b, c);
+      triangles.push_back({mesh->Node(a).Transformed(trsf), mesh->Node(b).Transformed(trsf), mesh->Node(c).Transformed(trsf), index});
+    }
+  }
+  return triangles;
+}
+
+}  // namespace anvil

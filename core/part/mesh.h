@@ -1,0 +1,28 @@
+// The display mesh. It serves pictures, and rays where a check only asks what is visible; no measure is read from it.
+#pragma once
+
+#include <TopoDS_Shape.hxx>
+#include <gp_Pnt.hxx>
+#include <vector>
+
+namespace anvil {
+
+struct MeshQuality {
+  double relative_deflection = 0.001;  // of the shape's box diagonal
+  double angle_rad = 0.35;
+};
+
+// Meshes every face that has no mesh yet, on all cores. Uses the quick triangulation first and OpenCASCADE's default
+// one for each face the quick one leaves empty. Returns the number of faces that stayed without triangles.
+int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality = {});
+
+// The deflection in mm that `quality` means for this shape.
+double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality);
+
+struct Triangle {
+  gp_Pnt a, b, c;
+  int face = -1;  // place of the face in the exploration order
+};
+std::vector<Triangle> triangles_of(const TopoDS_Shape& shape);
+
+}  // namespace anvil

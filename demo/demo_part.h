@@ -1,0 +1,61 @@
+// The demo parts of the Tarn Hollow Observatory mount, made by code, and what must be found on them, written down from
+// the numbers they are constructed with.
+#pragma once
+
+#include <gp_Trsf.hxx>
+#include <string>
+#include <vector>
+
+#include "part/part.h"
+
+namespace anvil::demo {
+
+struct ExpectedStep {
+  std::string kind;  // as in the hole report
+  double diameter, end_diameter, depth, angle_deg;
+};
+
+struct ExpectedHole {
+  gp_Pnt entry;            // part coordinates
+  gp_Dir axis;             // out of the material
+  double diameter, depth;
+  bool through;
+  std::vector<ExpectedStep> steps;  // from the opening down
+  bool either_end = false;          // both ends look alike: the entry may be told at the other one
+};
+
+struct ExpectedSlot {
+  gp_Pnt centre_a, centre_b;
+  double width, depth;
+  bool through;
+};
+
+struct ExpectedCorner {
+  std::string kind;  // as in the corner report
+  double radius;
+  gp_Pnt centre;     // on the corner's axis (round) or edge (sharp), at any level
+  double top, bottom;  // along the tool axis, from the origin of the file
+};
+
+struct DemoPart {
+  std::string file_name;
+  std::vector<Body> bodies;
+  gp_Dir tool_axis;  // the one the corners are written down for
+  std::vector<ExpectedHole> holes;
+  std::vector<ExpectedSlot> slots;
+  std::vector<ExpectedCorner> wall_corners;  // all of them, for tool_axis
+  std::vector<double> floor_radii;           // the different ones
+  gp_Pnt box_min, box_max;                   // before `placement`
+  gp_Trsf placement;                         // from the numbers of the drawing to the file
+};
+
+DemoPart saddle_plate();
+DemoPart declination_housing();
+
+// A plate with `rows` x `columns` through holes and as many pockets as asked, for measuring at scale.
+TopoDS_Shape plate_of_holes(int rows, int columns);
+
+// What is expected, as JSON, to lie beside the STEP file.
+std::string expected_json(const DemoPart& part);
+
+}  // namespace anvil::demo

@@ -1,0 +1,47 @@
+// true-anvil-demo-parts FOLDER: writes the demo parts and, beside each, what must be found on it.
+#include <CLI/CLI.hpp>
+#include <filesystem>
+#include <iostream>
+
+#include "base/file.h"
+#include "demo/demo_part.h"
+#include "exchange/step_writer.h"
+
+namespace {
+
+using namespace anvil;
+
+Result<void> write_demo(const demo::DemoPart& part, const std::filesystem::path& folder) {
+  StepWriteOptions options;
+  options.product = part.bodies.front().name;
+  options.time_stamp = "2026-01-01T00:00:00";  // the same bytes on every run
+  const std::filesystem::path path = folder / part.file_name;
+  if (auto written = write_step(part.bodies, options, path); !written) return written;
+  std::filesystem::path beside = path;
+  return write_file_atomically(beside.replace_extension(".expected.json"), demo::expected_json(part));
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  CLI::App app("Writes the demo parts of True Anvil");
+  std::string folder;
+  int rows = 0;
+  app.add_option("folder", folder, "where to")->required();
+  app.add_option("--plate-rows", rows, "also a plate of holes with this many rows, for measuring");
+  CLI11_PARSE(app, argc, argv);
+  std::filesystem::create_directories(folder);
+  for (const demo::DemoPart& part : {demo::saddle_plate(), demo::declination_housing()}) {
+    if (auto written = write_demo(part, folder); !written) {
+      std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
+      return 1;
+    }
+  }
+  if (rows <= 0) return 0;
+  Body plate;
+  plate.name = "plate of holes";
+  plate.shape = demo::plate_of_holes(rows, rows);
+  auto written = write_step({plate}, {}, std::filesystem::path(folder) / "plate-of-holes.step");
+  if (!written) std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
+  return written ? 0 : 1;
+}
