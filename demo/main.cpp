@@ -6,6 +6,7 @@
 #include "base/file.h"
 #include "demo/demo_part.h"
 #include "exchange/step_writer.h"
+#include "geom/quiet.h"
 
 namespace {
 
@@ -30,6 +31,7 @@ int main(int argc, char** argv) {
   app.add_option("folder", folder, "where to")->required();
   app.add_option("--plate-rows", rows, "also a plate of holes with this many rows, for measuring");
   CLI11_PARSE(app, argc, argv);
+  quiet_kernel();
   std::filesystem::create_directories(folder);
   for (const demo::DemoPart& part : {demo::saddle_plate(), demo::declination_housing()}) {
     if (auto written = write_demo(part, folder); !written) {

@@ -8,8 +8,6 @@
 
 #include <BRep_Builder.hxx>
 #include <CLI/CLI.hpp>
-#include <Message.hxx>
-#include <Message_Messenger.hxx>
 #include <TopoDS_Compound.hxx>
 #include <csignal>
 #include <cstdio>
@@ -18,6 +16,7 @@
 #include "exchange/part_file.h"
 #include "exchange/step_writer.h"
 #include "exchange/worker_protocol.h"
+#include "geom/quiet.h"
 #include "part/mesh.h"
 
 namespace {
@@ -35,7 +34,7 @@ void say(const WorkerMessage& message) {
 void keep_answers_apart() {
   g_answers = ::dup(STDOUT_FILENO);
   ::dup2(STDERR_FILENO, STDOUT_FILENO);
-  Message::DefaultMessenger()->ChangePrinters().Clear();
+  quiet_kernel();
 }
 
 void limit(__rlimit_resource resource, rlim_t value) {

@@ -1,0 +1,247 @@
+#include "inspect/corners.h"
+
+#include <numeric>
+
+#include "base/tolerance.h"
+#include "base/units.h"
+#include "geom/guard.h"
+#include "geom/primitives.h"
+#include "inspect/corner_depth.h"
+#include "inspect/corner_roles.h"
+#include "inspect/pockets.h"
+
+namespace anvil {
+namespace {
+
+gp_Pnt at_level(const gp_Ax1& line, const gp_Dir& axis, double level) {
+  const double now = line.Location().XYZ().Dot(axis.XYZ());
+  return line.Location().Translated(gp_Vec(line.Direction()) * ((level - now) / line.Direction().Dot(axis)));
+}
+
+class CornerFinder {
+ public:
+  CornerFinder(const Part& part, const CornerOptions& options)
+      : topology_(part.topology()), axis_(options.axis), roles_(roles_for(topology_, axis_)) {}
+
+  std::vector<Corner> run() {
+    for (size_t i = 0; i < topology_.patches.size(); ++i) {
+      if (roles_[i] == Role::kWallCorner) corners_.push_back(round_corner(static_cast<int>(i)));
+      if (roles_[i] == Role::kTaper) corners_.push_back(taper(static_cast<int>(i)));
+    }
+    sharp_wall_corners();
+    floor_fillets();
+    sharp_floors();
+    return std::move(corners_);
+  }
+
+  [[nodiscard]] const std::vector<Role>& roles() const { return roles_; }
+
+ private:
+  double wall_top(int patch, double at_least) const {
+    double top = at_least;
+    for (int edge : topology_.patches[patch].border) {
+      const int across = patch_across(topology_, patch, edge);
+      if (across < 0 || topology_.edges[edge].convexity == Convexity::kConvex) continue;
+      if (roles_[across] == Role::kWall || roles_[across] == Role::kWallCorner) top = std::max(top, patch_levels(topology_, topology_.patches[across], axis_).second);
+    }
+    return top;
+  }
+
+  Corner round_corner(int index) const {
+    const Patch& patch = topology_.patches[index];
+    Corner corner;
+    corner.kind = CornerKind::kWallRound;
+    corner.radius_mm = corner.largest_radius_mm = patch.surface.radius_mm;
+    corner.angle_rad = angular_coverage(topology_, patch);
+    std::tie(corner.bottom_mm, corner.top_mm) = patch_levels(topology_, patch, axis_);
+    corner.position = at_level(patch.surface.axis(), axis_, corner.bottom_mm);
+    corner.depth_mm = wall_top(index, corner.top_mm) - corner.bottom_mm;
+    corner.faces = patch.faces;
+    return corner;
+  }
+
+  Corner taper(int index) const {
+    Corner corner = round_corner(index);
+    corner.kind = CornerKind::kTaper;
+    const Surface& s = topology_.patches[index].surface;
+    const double base = s.position.Location().XYZ().Dot(axis_.XYZ());
+    const double slope = std::tan(s.semi_angle_rad) * (s.position.Direction().Dot(axis_) > 0 ? 1 : -1);
+    const double a = s.radius_mm + (corner.bottom_mm - base) * slope, b = s.radius_mm + (corner.top_mm - base) * slope;
+    corner.radius_mm = std::min(std::abs(a), std::abs(b));
+    corner.largest_radius_mm = std::max(std::abs(a), std::abs(b));
+    return corner;
+  }
+
+  bool upright(int patch) const { return roles_[patch] == Role::kWall || roles_[patch] == Role::kWallCorner || roles_[patch] == Role::kSlotEnd; }
+
+  void sharp_wall_corners() {
+    std::map<std::pair<int, int>, Corner> by_walls;
+    for (size_t i = 0; i < topology_.edges.size(); ++i) {
+      const EdgeInfo& edge = topology_.edges[i];
+      if (edge.is_open() || edge.kind != CurveKind::kLine || edge.convexity != Convexity::kConcave) continue;
+      const int a = topology_.faces[edge.face_a].patch, b = topology_.faces[edge.face_b].patch;
+      const gp_Lin line = BRepAdaptor_Curve(edge.edge).Line();
+      if (!upright(a) || !upright(b) || !parallel(line.Direction(), axis_, kWall_rad)) continue;
+      const auto [bottom, top] = level_range(edge.edge, axis_);
+      const auto [at, is_new] = by_walls.try_emplace(std::minmax(a, b));
+      Corner& corner = at->second;
+      if (is_new) {
+        corner.kind = CornerKind::kWallSharp;
+        corner.bottom_mm = bottom;
+        corner.top_mm = top;
+        corner.angle_rad = angle_between(edge);
+      }
+      corner.bottom_mm = std::min(corner.bottom_mm, bottom);
+      corner.top_mm = std::max(corner.top_mm, top);
+      corner.position = at_level(line.Position(), axis_, corner.bottom_mm);
+      const double highest = std::max(patch_levels(topology_, topology_.patches[a], axis_).second, patch_levels(topology_, topology_.patches[b], axis_).second);
+      corner.depth_mm = highest - corner.bottom_mm;
+      corner.edges.push_back(static_cast<int>(i));
+    }
+    for (auto& [walls, corner] : by_walls) corners_.push_back(std::move(corner));
+  }
+
+  // Between the walls, through the void. Only planes have one angle; curved walls are told the angle of their planes' normals.
+  double angle_between(const EdgeInfo& edge) const {
+    const Surface &a = topology_.faces[edge.face_a].surface, &b = topology_.faces[edge.face_b].surface;
+    if (a.kind != SurfaceKind::kPlane || b.kind != SurfaceKind::kPlane) return 0;
+    return kPi - a.position.Direction().Angle(b.position.Direction());
+  }
+
+  // One corner for each run of fillets of one radius around a floor.
+  void floor_fillets() {
+    std::vector<int> run(topology_.patches.size(), -1);
+    for (size_t i = 0; i < topology_.patches.size(); ++i) {
+      if (roles_[i] != Role::kFloorFillet || run[i] >= 0) continue;
+      Corner corner;
+      corner.kind = CornerKind::kFloorRound;
+      corner.radius_mm = corner.largest_radius_mm = fillet_radius(static_cast<int>(i));
+      corner.angle_rad = kPi / 2;
+      corner.bottom_mm = 1e300;
+      corner.top_mm = -1e300;
+      std::vector<int> open{static_cast<int>(i)};
+      run[i] = static_cast<int>(corners_.size());
+      while (!open.empty()) {
+        const int patch = open.back();
+        open.pop_back();
+        take_fillet(corner, patch);
+        for (int edge : topology_.patches[patch].border) {
+          const int across = patch_across(topology_, patch, edge);
+          if (across < 0 || run[across] >= 0 || roles_[across] != Role::kFloorFillet || std::abs(fillet_radius(across) - corner.radius_mm) > 1e-4) continue;
+          run[across] = run[i];
+          open.push_back(across);
+        }
+      }
+      corner.depth_mm = std::max(corner.depth_mm, corner.top_mm) - corner.bottom_mm;
+      corners_.push_back(std::move(corner));
+    }
+  }
+
+  double fillet_radius(int patch) const {
+    const Surface& s = topology_.patches[patch].surface;
+    return s.kind == SurfaceKind::kTorus ? s.minor_mm : s.radius_mm;
+  }
+
+  void take_fillet(Corner& corner, int patch) const {
+    const auto [bottom, top] = patch_levels(topology_, topology_.patches[patch], axis_);
+    if (bottom < corner.bottom_mm) {
+      const BRepAdaptor_Curve curve(topology_.edges[topology_.patches[patch].border.front()].edge);
+      corner.position = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+    }
+    corner.bottom_mm = std::min(corner.bottom_mm, bottom);
+    corner.top_mm = std::max(corner.top_mm, top);
+    corner.depth_mm = std::max(corner.depth_mm, wall_top(patch, top));  // a level for now; made a depth when the run is whole
+    for (int face : topology_.patches[patch].faces) corner.faces.push_back(face);
+  }
+
+  // One corner for each floor that meets walls without a rounding.
+  void sharp_floors() {
+    std::map<int, Corner> by_floor;
+    for (size_t i = 0; i < topology_.edges.size(); ++i) {
+      const EdgeInfo& edge = topology_.edges[i];
+      if (edge.is_open() || edge.convexity != Convexity::kConcave) continue;
+      int floor = topology_.faces[edge.face_a].patch, wall = topology_.faces[edge.face_b].patch;
+      if (roles_[floor] != Role::kFloor) std::swap(floor, wall);
+      if (roles_[floor] != Role::kFloor || !upright(wall)) continue;
+      const auto [at, is_new] = by_floor.try_emplace(floor);
+      Corner& corner = at->second;
+      if (is_new) {
+        corner.kind = CornerKind::kFloorSharp;
+        corner.angle_rad = kPi / 2;
+        corner.bottom_mm = corner.top_mm = level_range(edge.edge, axis_).first;
+        const BRepAdaptor_Curve curve(edge.edge);
+        corner.position = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+      }
+      corner.depth_mm = std::max(corner.depth_mm, patch_levels(topology_, topology_.patches[wall], axis_).second - corner.bottom_mm);
+      corner.edges.push_back(static_cast<int>(i));
+    }
+    for (auto& [floor, corner] : by_floor) corners_.push_back(std::move(corner));
+  }
+
+  const TopologyIndex& topology_;
+  gp_Dir axis_;
+  std::vector<Role> roles_;
+  std::vector<Corner> corners_;
+};
+
+void order_and_name(std::vector<Corner>& corners) {
+  const auto rank = [](const Corner& c) { return std::make_tuple(c.undercut, !c.is_wall(), std::lround(c.radius_mm * 1e4), static_cast<int>(c.kind)); };
+  const auto place = [](const gp_Pnt& p) { return std::make_tuple(std::lround(p.X() * 1e3), std::lround(p.Y() * 1e3), std::lround(p.Z() * 1e3)); };
+  std::stable_sort(corners.begin(), corners.end(), [&](const Corner& a, const Corner& b) {
+    return rank(a) != rank(b) ? rank(a) < rank(b) : place(a.position) < place(b.position);
+  });
+  for (size_t i = 0; i < corners.size(); ++i) corners[i].name = "C" + std::to_string(i + 1);
+}
+
+void keep_smaller(std::optional<double>& smallest, std::optional<double> value) {
+  if (value && (!smallest || *value < *smallest)) smallest = value;
+}
+
+void summarise(CornerReport& report) {
+  for (const Corner& corner : report.corners) {
+    if (corner.undercut || !corner.is_wall()) continue;
+    if (corner.kind == CornerKind::kWallSharp)
+      ++report.sharp_wall_corners;
+    else
+      keep_smaller(report.smallest_wall_radius_mm, corner.radius_mm);
+  }
+  for (const Pocket& pocket : report.pockets) {
+    keep_smaller(report.narrowest_passage_mm, pocket.narrowest_mm);
+    keep_smaller(report.largest_cutter_mm, pocket.largest_cutter_mm);
+  }
+}
+
+}  // namespace
+
+const char* corner_name(CornerKind kind) {
+  switch (kind) {
+    case CornerKind::kWallRound: return "wall-round";
+    case CornerKind::kWallSharp: return "wall-sharp";
+    case CornerKind::kTaper: return "taper";
+    case CornerKind::kFloorRound: return "floor-round";
+    case CornerKind::kFloorSharp: return "floor-sharp";
+  }
+  return "wall-round";
+}
+
+Result<CornerReport> find_corners(const Part& part, const CornerOptions& options, const Progress& progress) {
+  return guarded("looking for corners", [&]() -> Result<CornerReport> {
+    CornerReport report;
+    report.options = options;
+    progress.say("corners", 0.1);
+    CornerFinder finder(part, options);
+    report.corners = finder.run();
+    if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
+    progress.say("reach", 0.4);
+    const RayCaster rays(part);
+    measure_reach(part, rays, options, report.corners);
+    order_and_name(report.corners);
+    if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
+    progress.say("pockets", 0.8);
+    find_pockets(part, rays, finder.roles(), report);
+    summarise(report);
+    return report;
+  });
+}
+
+}  // namespace anvil

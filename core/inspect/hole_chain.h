@@ -1,0 +1,45 @@
+// Coaxial chains of inside surfaces, before they are read as holes. Internal to core/inspect.
+#pragma once
+
+#include <vector>
+
+#include "part/part.h"
+#include "part/ray_caster.h"
+
+namespace anvil {
+
+// One surface of a chain, measured along the chain's axis.
+struct ChainPiece {
+  int patch = -1;
+  double low = 0, high = 0;               // levels along the chain's axis, from its origin
+  double low_radius = 0, high_radius = 0;
+  double coverage_rad = 0;
+};
+
+struct ChainEnd {
+  bool open = false;
+  double level = 0;          // where the axis meets the plane of the opening, or the most outward level
+  bool on_plane = false;     // the mouth lies in one plane
+  bool flat_bottom = false;  // closed by a flat face
+};
+
+struct Chain {
+  int body = -1;
+  gp_Ax1 axis;
+  std::vector<ChainPiece> pieces;  // in order of level
+  std::vector<int> shoulders;      // patches of the flat annuli between pieces
+  ChainEnd low, high;
+};
+
+// Revolved inside patches that reach half a turn. A half-turn cylinder that is a slot end is among them; `excluded`
+// (by patch) leaves such out.
+std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& excluded);
+
+// How the surface ends at one side of an axis: sense +1 for the high end, -1 for the low one.
+ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const ChainPiece& piece, int sense);
+ChainPiece measure_piece(const TopologyIndex& topology, const gp_Ax1& axis, int patch);
+
+inline double level_on(const gp_Ax1& axis, const gp_Pnt& p) { return gp_Vec(axis.Location(), p).Dot(gp_Vec(axis.Direction())); }
+inline gp_Pnt point_on(const gp_Ax1& axis, double level) { return axis.Location().Translated(gp_Vec(axis.Direction()) * level); }
+
+}  // namespace anvil

@@ -1,0 +1,174 @@
+#include "inspect/hole_form.h"
+
+#include "base/units.h"
+#include "geom/primitives.h"
+
+namespace anvil {
+namespace {
+
+constexpr double kSame_mm = 1e-4;
+// A cone at a mouth seats a screw head when it opens to this many times the hole below it; less is a chamfer.
+constexpr double kCountersinkOpening = 1.3;
+
+// A step while it is being read; levels count downward from the opening.
+struct Raw {
+  SurfaceKind kind;
+  double top, bottom, diameter, end_diameter, semi_angle;
+};
+
+// Where both ends are open the entry is the wider one, then the one in a flat face, then the one facing up.
+bool enter_at_high(const Chain& chain) {
+  if (chain.high.open != chain.low.open) return chain.high.open;
+  const double high = chain.pieces.back().high_radius, low = chain.pieces.front().low_radius;
+  if (std::abs(high - low) > kSame_mm) return high > low;
+  if (chain.high.on_plane != chain.low.on_plane) return chain.high.on_plane;
+  const gp_Dir d = chain.axis.Direction();
+  for (const double component : {d.Z(), d.Y(), d.X()})
+    if (std::abs(component) > 1e-6) return component > 0;
+  return true;
+}
+
+std::vector<Raw> raw_steps(const TopologyIndex& topology, const Chain& chain, bool high_entry, double entry_level) {
+  std::vector<Raw> steps;
+  std::vector<ChainPiece> pieces = chain.pieces;
+  if (high_entry) std::reverse(pieces.begin(), pieces.end());
+  for (const ChainPiece& piece : pieces) {
+    const Surface& s = topology.patches[piece.patch].surface;
+    if (s.kind == SurfaceKind::kTorus) continue;  // roundings belong to the step beside them
+    Raw raw;
+    raw.kind = s.kind;
+    raw.top = high_entry ? entry_level - piece.high : piece.low - entry_level;
+    raw.bottom = high_entry ? entry_level - piece.low : piece.high - entry_level;
+    raw.diameter = 2 * (high_entry ? piece.high_radius : piece.low_radius);
+    raw.end_diameter = 2 * (high_entry ? piece.low_radius : piece.high_radius);
+    raw.semi_angle = std::abs(s.semi_angle_rad);
+    Raw* before = steps.empty() ? nullptr : &steps.back();
+    const bool goes_on = before && before->kind == raw.kind && raw.kind == SurfaceKind::kCylinder && std::abs(before->diameter - raw.diameter) < kSame_mm;
+    if (goes_on)
+      before->bottom = std::max(before->bottom, raw.bottom);
+    else
+      steps.push_back(raw);
+  }
+  return steps;
+}
+
+size_t main_bore(const std::vector<Raw>& steps) {
+  size_t best = steps.size();
+  for (size_t i = 0; i < steps.size(); ++i) {
+    if (steps[i].kind != SurfaceKind::kCylinder) continue;
+    if (best == steps.size() || steps[i].bottom - steps[i].top > steps[best].bottom - steps[best].top + kSame_mm) best = i;
+  }
+  return best;
+}
+
+StepKind kind_of_cone(const std::vector<Raw>& steps, size_t i) {
+  const Raw& cone = steps[i];
+  if (cone.end_diameter < kSame_mm) return StepKind::kTip;
+  const bool at_mouth = (i == 0 && cone.diameter > cone.end_diameter) || (i + 1 == steps.size() && cone.end_diameter > cone.diameter);
+  if (!at_mouth) return StepKind::kTaper;
+  if (steps.size() == 1) return StepKind::kTaper;
+  const double wide = std::max(cone.diameter, cone.end_diameter), narrow = std::min(cone.diameter, cone.end_diameter);
+  return wide >= kCountersinkOpening * narrow ? StepKind::kCountersink : StepKind::kChamfer;
+}
+
+StepKind kind_of(const std::vector<Raw>& steps, size_t i, size_t main) {
+  if (steps[i].kind == SurfaceKind::kCone) return kind_of_cone(steps, i);
+  if (main >= steps.size() || i == main || steps[i].diameter <= steps[main].diameter + kSame_mm) return StepKind::kBore;
+  const bool narrower_before = i > 0 && steps[i - 1].end_diameter < steps[i].diameter - kSame_mm;
+  const bool narrower_after = i + 1 < steps.size() && steps[i + 1].diameter < steps[i].diameter - kSame_mm;
+  return narrower_before && narrower_after ? StepKind::kGroove : StepKind::kCounterbore;
+}
+
+std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, double end_level, bool flat_bottom) {
+  const size_t main = main_bore(raw);
+  std::vector<HoleStep> steps;
+  double from = 0;
+  for (size_t i = 0; i < raw.size(); ++i) {
+    HoleStep step;
+    step.kind = kind_of(raw, i, main);
+    const bool last = i + 1 == raw.size();
+    const double to = last && step.kind != StepKind::kTip ? end_level : raw[i].bottom;
+    step.depth_mm = to - from;
+    step.diameter_mm = raw[i].diameter;
+    step.end_diameter_mm = step.kind == StepKind::kTip ? 0.0 : raw[i].end_diameter;
+    if (raw[i].kind == SurfaceKind::kCone) step.angle_rad = 2 * raw[i].semi_angle;
+    steps.push_back(step);
+    from = to;
+  }
+  if (flat_bottom) steps.push_back({StepKind::kFlat, steps.back().end_diameter_mm, steps.back().end_diameter_mm, 0, 0});
+  return steps;
+}
+
+std::string diameter_text(double mm) { return "Ø" + format_plain(std::round(mm * 1e4) / 1e4); }
+std::string number_text(double mm) { return format_plain(std::round(mm * 1e4) / 1e4); }
+
+}  // namespace
+
+const char* step_name(StepKind kind) {
+  switch (kind) {
+    case StepKind::kBore: return "bore";
+    case StepKind::kCounterbore: return "counterbore";
+    case StepKind::kCountersink: return "countersink";
+    case StepKind::kTaper: return "taper";
+    case StepKind::kChamfer: return "chamfer";
+    case StepKind::kGroove: return "groove";
+    case StepKind::kTip: return "tip";
+    case StepKind::kFlat: return "flat";
+  }
+  return "bore";
+}
+
+std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain) {
+  if (!chain.low.open && !chain.high.open) return std::nullopt;
+  const bool high_entry = enter_at_high(chain);
+  const ChainEnd& entry = high_entry ? chain.high : chain.low;
+  const ChainEnd& end = high_entry ? chain.low : chain.high;
+  Hole hole;
+  hole.body = chain.body;
+  hole.entry = point_on(chain.axis, entry.level);
+  hole.axis = high_entry ? chain.axis.Direction() : chain.axis.Direction().Reversed();
+  hole.through = end.open;
+
+  const std::vector<Raw> raw = raw_steps(topology, chain, high_entry, entry.level);
+  if (raw.empty()) return std::nullopt;
+  const double end_level = std::abs(entry.level - end.level);
+  hole.steps = steps_from(raw, end_level, end.flat_bottom);
+  hole.depth_mm = end_level;
+  if (!hole.through && raw.back().kind == SurfaceKind::kCone && hole.steps.back().kind == StepKind::kTip) hole.depth_mm = raw.back().top;
+  const size_t main = main_bore(raw);
+  hole.diameter_mm = main < raw.size() ? raw[main].diameter : std::min(raw.front().diameter, raw.back().end_diameter);
+  if (hole.diameter_mm < kSame_mm) hole.diameter_mm = raw.front().diameter;
+
+  double turn = 0;
+  for (const ChainPiece& piece : chain.pieces) {
+    turn = std::max(turn, piece.coverage_rad);
+    for (int face : topology.patches[piece.patch].faces) hole.faces.push_back(face);
+  }
+  for (int shoulder : chain.shoulders)
+    for (int face : topology.patches[shoulder].faces) hole.faces.push_back(face);
+  hole.full_turn = turn >= 2 * kPi - 1e-4;
+  return hole;
+}
+
+std::string form_text(const Hole& hole) {
+  std::string text = diameter_text(hole.diameter_mm) + (hole.through ? " through" : " × " + number_text(hole.depth_mm) + " deep");
+  for (const HoleStep& step : hole.steps) {
+    switch (step.kind) {
+      case StepKind::kCounterbore: text += ", counterbore " + diameter_text(step.diameter_mm) + " × " + number_text(step.depth_mm); break;
+      case StepKind::kCountersink:
+        text += ", countersink " + diameter_text(std::max(step.diameter_mm, step.end_diameter_mm)) + " × " + number_text(degrees(step.angle_rad)) + "°";
+        break;
+      case StepKind::kTip: text += ", tip " + number_text(degrees(step.angle_rad)) + "°"; break;
+      case StepKind::kFlat: text += ", flat"; break;
+      case StepKind::kTaper: text += ", taper " + number_text(degrees(step.angle_rad)) + "°"; break;
+      case StepKind::kGroove: text += ", groove " + diameter_text(step.diameter_mm); break;
+      case StepKind::kChamfer: text += ", chamfer " + diameter_text(std::max(step.diameter_mm, step.end_diameter_mm)); break;
+      case StepKind::kBore:
+        if (std::abs(step.diameter_mm - hole.diameter_mm) > kSame_mm) text += ", bore " + diameter_text(step.diameter_mm);
+        break;
+    }
+  }
+  return hole.full_turn ? text : text + ", open side";
+}
+
+}  // namespace anvil

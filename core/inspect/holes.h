@@ -1,0 +1,86 @@
+// Holes of a part, from its exact surfaces.
+//
+// A hole is a maximal coaxial chain of inside surfaces of revolution from an opening to a bottom: cylinders (also in
+// pieces, also interrupted), cones, flat annuli, tori. Inside means that material lies outside the surface, decided
+// from the solid's orientation. Positions are on the axis. Depth of a blind hole is to its full-diameter end, the tip
+// is its own step; depth of a through hole is between its two openings.
+#pragma once
+
+#include <gp_Ax2.hxx>
+#include <string>
+#include <vector>
+
+#include "base/progress.h"
+#include "base/refusal.h"
+#include "part/part.h"
+
+namespace anvil {
+
+enum class StepKind { kBore, kCounterbore, kCountersink, kTaper, kChamfer, kGroove, kTip, kFlat };
+const char* step_name(StepKind kind);  // "bore", …
+
+struct HoleStep {
+  StepKind kind = StepKind::kBore;
+  double diameter_mm = 0;      // at its upper end
+  double end_diameter_mm = 0;  // at its lower end
+  double depth_mm = 0;         // of this step alone
+  double angle_rad = 0;        // included angle of cones
+};
+
+struct Hole {
+  std::string name;
+  int group = -1;
+  int body = -1;
+  gp_Pnt entry;              // centre of the opening
+  gp_Dir axis;               // out of the material
+  double diameter_mm = 0;    // of the main bore: the longest cylindrical step
+  double depth_mm = 0;
+  bool through = false;
+  bool full_turn = true;     // false: open along its side
+  std::vector<HoleStep> steps;  // from the opening down
+  std::vector<int> faces;    // indices into the part's topology
+};
+
+struct Slot {
+  std::string name;
+  int body = -1;
+  gp_Pnt centre_a, centre_b;  // at the opening
+  gp_Dir axis;                // out of the material
+  gp_Dir direction;           // from a to b
+  double width_mm = 0;
+  double length_mm = 0;       // over both round ends
+  double depth_mm = 0;
+  bool through = false;
+  std::vector<int> faces;
+};
+
+struct HoleGroup {
+  std::string name;  // "H1"
+  std::string form;  // "Ø6.6 through, counterbore Ø11 × 6.8"
+  std::vector<int> holes;
+};
+
+// A row (in line) or circle of holes of one group.
+struct HolePattern {
+  enum class Kind { kRow, kCircle } kind = Kind::kRow;
+  std::vector<int> holes;       // in order along the row or around the circle
+  double pitch_mm = 0;          // row: mean distance; circle: pitch diameter
+  bool even = true;
+  double largest_deviation_mm = 0;  // across the best line, or from the best circle
+  gp_Pnt centre;                // circle
+};
+
+struct HoleReport {
+  std::vector<Hole> holes;
+  std::vector<Slot> slots;
+  std::vector<HoleGroup> groups;
+  std::vector<HolePattern> patterns;
+};
+
+// In part coordinates. Linear in faces. Refuses only when cancelled.
+Result<HoleReport> find_holes(const Part& part, const Progress& progress = {});
+
+// The same report with every point and direction moved.
+HoleReport moved(const HoleReport& report, const gp_Trsf& placement);
+
+}  // namespace anvil

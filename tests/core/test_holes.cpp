@@ -1,0 +1,159 @@
+#include <BRepBuilderAPI_Transform.hxx>
+#include <gtest/gtest.h>
+
+#include "base/units.h"
+#include "demo/shapes.h"
+#include "inspect/holes.h"
+#include "support/fixtures.h"
+
+namespace anvil {
+namespace {
+
+using namespace anvil::demo;
+using namespace anvil::test;
+
+constexpr double kExact_mm = 1e-6;
+
+HoleReport holes_of(const Part& part) {
+  auto report = find_holes(part);
+  EXPECT_TRUE(report) << (report ? "" : report.error().sentence);
+  return report ? *report : HoleReport{};
+}
+
+// The hole found where one is expected; for a hole that looks alike from both ends, from either.
+const Hole* find_expected(const HoleReport& report, const ExpectedHole& expected) {
+  for (const Hole& hole : report.holes) {
+    if (hole.entry.Distance(expected.entry) < kExact_mm && hole.axis.IsEqual(expected.axis, 1e-9)) return &hole;
+    const gp_Pnt exit = expected.entry.Translated(gp_Vec(expected.axis) * -expected.depth);
+    if (expected.either_end && hole.entry.Distance(exit) < kExact_mm && hole.axis.IsOpposite(expected.axis, 1e-9)) return &hole;
+  }
+  return nullptr;
+}
+
+void expect_same(const Hole& hole, const ExpectedHole& expected) {
+  EXPECT_NEAR(hole.diameter_mm, expected.diameter, kExact_mm);
+  EXPECT_NEAR(hole.depth_mm, expected.depth, kExact_mm);
+  EXPECT_EQ(hole.through, expected.through);
+  EXPECT_TRUE(hole.full_turn);
+  ASSERT_EQ(hole.steps.size(), expected.steps.size());
+  for (size_t i = 0; i < hole.steps.size(); ++i) {
+    EXPECT_STREQ(step_name(hole.steps[i].kind), expected.steps[i].kind.c_str());
+    EXPECT_NEAR(hole.steps[i].diameter_mm, expected.steps[i].diameter, kExact_mm);
+    EXPECT_NEAR(hole.steps[i].end_diameter_mm, expected.steps[i].end_diameter, kExact_mm);
+    EXPECT_NEAR(hole.steps[i].depth_mm, expected.steps[i].depth, kExact_mm);
+    EXPECT_NEAR(degrees(hole.steps[i].angle_rad), expected.steps[i].angle_deg, 1e-9);
+  }
+}
+
+void expect_all(const DemoPart& demo) {
+  const PartPtr part = part_of(demo);
+  const HoleReport report = holes_of(*part);
+  EXPECT_EQ(report.holes.size(), demo.holes.size());
+  for (const ExpectedHole& expected : demo.holes) {
+    const Hole* hole = find_expected(report, expected);
+    ASSERT_NE(hole, nullptr) << "nothing at " << expected.entry.X() << " " << expected.entry.Y() << " " << expected.entry.Z() << ", Ø" << expected.diameter;
+    SCOPED_TRACE(hole->name);
+    expect_same(*hole, expected);
+  }
+}
+
+TEST(Holes, SaddlePlateHasExactlyWhatItWasConstructedWith) { expect_all(plate()); }
+
+TEST(Holes, DeclinationHousingHasExactlyWhatItWasConstructedWith) { expect_all(housing()); }
+
+TEST(Holes, SlotOfTheSaddlePlate) {
+  const HoleReport report = holes_of(*part_of(plate()));
+  ASSERT_EQ(report.slots.size(), 1u);
+  const Slot& slot = report.slots.front();
+  const ExpectedSlot& expected = plate().slots.front();
+  EXPECT_NEAR(slot.width_mm, expected.width, kExact_mm);
+  EXPECT_NEAR(slot.depth_mm, expected.depth, kExact_mm);
+  EXPECT_NEAR(slot.length_mm, expected.centre_a.Distance(expected.centre_b) + expected.width, kExact_mm);
+  EXPECT_TRUE(slot.through);
+  const gp_Lin first(expected.centre_a, plate().tool_axis), second(expected.centre_b, plate().tool_axis);
+  EXPECT_LT(std::min(first.Distance(slot.centre_a), second.Distance(slot.centre_a)), kExact_mm);
+  EXPECT_LT(std::min(first.Distance(slot.centre_b), second.Distance(slot.centre_b)), kExact_mm);
+}
+
+TEST(Holes, SameHolesAreGroupedAndTheOddOneMissesItsRow) {
+  const HoleReport report = holes_of(*part_of(plate()));
+  EXPECT_EQ(report.groups.size(), 4u);  // tapped size, countersunk, counterbored, dowels
+  const auto row = std::find_if(report.patterns.begin(), report.patterns.end(), [&](const HolePattern& p) { return std::abs(report.holes[p.holes.front()].diameter_mm - 6.6) < 1e-6; });
+  ASSERT_NE(row, report.patterns.end());
+  EXPECT_EQ(row->kind, HolePattern::Kind::kRow);
+  EXPECT_NEAR(row->pitch_mm, 48, 1e-3);
+  // Best line through (0,0) (48,0) (96,0.35) (144,0): slope 0.35*24/(2*(24^2+72^2)), mean 0.0875; the third hole stays
+  // 0.35 - 0.0875 - slope*24 off it (measured across; the slope is small).
+  const double slope = 0.35 * 24 / (2 * (24.0 * 24 + 72.0 * 72));
+  EXPECT_NEAR(row->largest_deviation_mm, 0.35 - 0.0875 - slope * 24, 1e-5);
+}
+
+TEST(Holes, BoltCircleOfTheHousing) {
+  const HoleReport report = holes_of(*part_of(housing()));
+  const auto circle = std::find_if(report.patterns.begin(), report.patterns.end(), [](const HolePattern& p) { return p.kind == HolePattern::Kind::kCircle; });
+  ASSERT_NE(circle, report.patterns.end());
+  EXPECT_EQ(circle->holes.size(), 6u);
+  EXPECT_NEAR(circle->pitch_mm, 84, kExact_mm);
+  EXPECT_TRUE(circle->even);
+  EXPECT_LT(circle->centre.Distance(gp_Pnt(0, 80, 0)), kExact_mm);
+}
+
+TEST(Holes, FindingsMoveWithThePart) {
+  const DemoPart& demo = housing();
+  const gp_Trsf motion = odd_motion();
+  const HoleReport here = holes_of(*part_of(demo));
+  const HoleReport there = holes_of(*part_of(demo.bodies.front().shape.Moved(TopLoc_Location(motion))));
+  ASSERT_EQ(here.holes.size(), there.holes.size());
+  for (const Hole& hole : moved(here, motion).holes) {
+    const ExpectedHole expected{hole.entry, hole.axis, hole.diameter_mm, hole.depth_mm, hole.through, {}, true};
+    EXPECT_NE(find_expected(there, expected), nullptr) << hole.name;
+  }
+}
+
+TEST(Holes, MoreThanHalfATurnIsAnOpenHoleAndLessIsNone) {
+  // A hole whose centre lies 2 inside the edge of the plate is open along its side; 2 outside leaves a corner only.
+  for (const double y : {2.0, -2.0}) {
+    const TopoDS_Shape plate = cut(block({0, 0, 0}, {40, 40, 10}), {rod(gp_Ax2(gp_Pnt(20, y, 10), gp_Dir(0, 0, -1)), 12, 10)});
+    const HoleReport report = holes_of(*part_of(plate));
+    ASSERT_EQ(report.holes.size(), y > 0 ? 1u : 0u);
+    if (y < 0) continue;
+    EXPECT_FALSE(report.holes.front().full_turn);
+    EXPECT_TRUE(report.holes.front().through);
+    EXPECT_NEAR(report.holes.front().depth_mm, 10, kExact_mm);
+  }
+}
+
+TEST(Holes, TwoHolesOnOneLineWithMaterialBetweenStayTwo) {
+  const gp_Ax2 top(gp_Pnt(10, 10, 40), gp_Dir(0, 0, -1)), bottom(gp_Pnt(10, 10, 0), gp_Dir(0, 0, 1));
+  const HoleReport report = holes_of(*part_of(cut(block({0, 0, 0}, {20, 20, 40}), {rod(top, 6, 15), rod(bottom, 6, 12)})));
+  ASSERT_EQ(report.holes.size(), 2u);
+  for (const Hole& hole : report.holes) EXPECT_FALSE(hole.through);
+}
+
+TEST(Holes, BlindHoleWithACrossHoleNearItsBottomStaysBlind) {
+  const gp_Ax2 down(gp_Pnt(20, 20, 30), gp_Dir(0, 0, -1)), across(gp_Pnt(0, 20, 12), gp_Dir(1, 0, 0));
+  const HoleReport report = holes_of(*part_of(cut(block({0, 0, 0}, {40, 40, 30}), {rod(down, 10, 20), rod(across, 3, 40)})));
+  const auto blind = std::find_if(report.holes.begin(), report.holes.end(), [](const Hole& h) { return h.diameter_mm > 9; });
+  ASSERT_NE(blind, report.holes.end());
+  EXPECT_FALSE(blind->through);
+  EXPECT_NEAR(blind->depth_mm, 20, kExact_mm);
+}
+
+TEST(Holes, SlantedMouthOpensWhereTheAxisMeetsTheFace) {
+  // The top is cut at a slope of 1:2 through (0,*,20); the axis stands at x = 20, so it leaves the part at z = 30.
+  const gp_Dir normal(-1, 0, 2);
+  const gp_Ax2 over(gp_Pnt(20, 20, 30), normal, gp_Dir(2, 0, 1));
+  const TopoDS_Shape lid = BRepBuilderAPI_Transform(block({-200, -200, 0}, {200, 200, 100}), [&] {
+    gp_Trsf t;
+    t.SetTransformation(gp_Ax3(over), gp_Ax3());
+    return t;
+  }()).Shape();
+  const TopoDS_Shape wedge = cut(block({0, 0, 0}, {40, 40, 60}), {lid});
+  const HoleReport report = holes_of(*part_of(cut(wedge, {rod(gp_Ax2(gp_Pnt(20, 20, 60), gp_Dir(0, 0, -1)), 8, 60)})));
+  ASSERT_EQ(report.holes.size(), 1u);
+  EXPECT_NEAR(report.holes.front().depth_mm, 30, kExact_mm);
+  EXPECT_TRUE(report.holes.front().through);
+}
+
+}  // namespace
+}  // namespace anvil

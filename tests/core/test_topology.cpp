@@ -1,0 +1,95 @@
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <gtest/gtest.h>
+
+#include "demo/shapes.h"
+#include "part/measure.h"
+#include "part/soundness.h"
+#include "support/fixtures.h"
+
+namespace anvil {
+namespace {
+
+using namespace anvil::demo;
+using namespace anvil::test;
+
+std::map<Convexity, int> count_convexity(const Part& part) {
+  std::map<Convexity, int> count;
+  for (const EdgeInfo& edge : part.topology().edges) ++count[edge.convexity];
+  return count;
+}
+
+TEST(Topology, BoxHasTwelveConvexEdges) {
+  const PartPtr part = part_of(block({0, 0, 0}, {10, 20, 30}));
+  EXPECT_EQ(part->topology().faces.size(), 6u);
+  EXPECT_EQ(part->topology().vertices.size(), 8u);
+  EXPECT_EQ(count_convexity(*part), (std::map<Convexity, int>{{Convexity::kConvex, 12}}));
+}
+
+TEST(Topology, NotchHasOneConcaveEdgeAndItsFilletSmoothOnes) {
+  const TopoDS_Shape notched = cut(block({0, 0, 0}, {10, 10, 10}), {block({5, 5, -1}, {11, 11, 11})});
+  EXPECT_EQ(count_convexity(*part_of(notched))[Convexity::kConcave], 1);
+  // A pocket rounded in all four corners: the eight edges beside the roundings are smooth, the floor's are concave.
+  const TopoDS_Shape pocketed = cut(block({0, 0, 0}, {60, 60, 20}), {pocket(gp_Ax2(gp_Pnt(30, 30, 20), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {40, 30, 8, {5, 5, 5, 5}})});
+  auto count = count_convexity(*part_of(pocketed));
+  EXPECT_EQ(count[Convexity::kSmooth], 8);
+  EXPECT_EQ(count[Convexity::kConcave], 8);
+}
+
+TEST(Topology, ConvexityDoesNotDependOnPlacement) {
+  const auto original = count_convexity(*part_of(plate().bodies.front().shape));
+  const TopoDS_Shape moved = plate().bodies.front().shape.Moved(TopLoc_Location(odd_motion()));
+  EXPECT_EQ(count_convexity(*part_of(moved)), original);
+}
+
+TEST(Topology, FacesSplitByAnExporterAreOnePatch) {
+  // Two half cylinders fused without simplification: the side is two faces, still one patch of a full turn.
+  const gp_Ax2 a(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), b(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(-1, 0, 0));
+  const TopoDS_Shape halves[2] = {BRepPrimAPI_MakeCylinder(a, 5, 10, M_PI).Shape(), BRepPrimAPI_MakeCylinder(b, 5, 10, M_PI).Shape()};
+  const TopoDS_Shape holed = cut(block({-10, -10, 0}, {10, 10, 10}), {halves[0], halves[1]});
+  const PartPtr part = part_of(holed);
+  int cylinders = 0;
+  for (const FaceInfo& face : part->topology().faces) cylinders += face.surface.kind == SurfaceKind::kCylinder;
+  EXPECT_EQ(cylinders, 2);
+  int patches = 0;
+  for (const Patch& patch : part->topology().patches) {
+    if (patch.surface.kind != SurfaceKind::kCylinder) continue;
+    ++patches;
+    EXPECT_TRUE(patch.surface.inside);
+    EXPECT_NEAR(angular_coverage(part->topology(), patch), 2 * M_PI, 1e-9);
+  }
+  EXPECT_EQ(patches, 1);
+}
+
+TEST(Topology, EveryBorderEdgeOfASolidHasTwoFaces) {
+  for (const DemoPart* demo : {&plate(), &housing()}) {
+    const PartPtr part = part_of(*demo);
+    for (const EdgeInfo& edge : part->topology().edges) {
+      EXPECT_FALSE(edge.is_open());
+      EXPECT_FALSE(edge.extra_faces);
+      EXPECT_NE(edge.convexity, Convexity::kUnknown);
+    }
+  }
+}
+
+TEST(Measure, BoxOfTheSaddlePlateIsTheDrawingsInItsOwnFrame) {
+  const Box box = exact_box(part_of(plate())->shape(), plate().placement.Inverted());
+  EXPECT_LT(box.min.Distance(plate().box_min), 1e-6);
+  EXPECT_LT(box.max.Distance(plate().box_max), 1e-6);
+}
+
+TEST(Soundness, DemoPartsAreSoundAndAnOpenShellIsNot) {
+  EXPECT_TRUE(check_soundness(*part_of(plate()), 0).empty());
+  EXPECT_TRUE(check_soundness(*part_of(housing()), 0).empty());
+  BRep_Builder builder;
+  TopoDS_Shell shell;
+  builder.MakeShell(shell);
+  int left_out = 0;
+  for (TopExp_Explorer ex(block({0, 0, 0}, {1, 2, 3}), TopAbs_FACE); ex.More(); ex.Next())
+    if (left_out++ > 0) builder.Add(shell, ex.Current());
+  const auto findings = check_soundness(*part_of(shell), 0);
+  EXPECT_EQ(std::count_if(findings.begin(), findings.end(), [](const Finding& f) { return f.kind == "open-edge"; }), 4);
+}
+
+}  // namespace
+}  // namespace anvil
