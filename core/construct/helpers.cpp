@@ -1,0 +1,101 @@
+#include "construct/helpers.h"
+
+namespace anvil {
+namespace {
+
+constexpr double kMargin = 0.08;
+constexpr double kLeast_mm = 2.0;
+
+}  // namespace
+
+bool gives(const Given& given, Need need) {
+  switch (need) {
+    case Need::kPoint: return given.point.has_value();
+    case Need::kAxis: return given.axis.has_value();
+    case Need::kDirection: return given.direction.has_value();
+    case Need::kPlane: return given.plane.has_value();
+    case Need::kFlatFace: return given.surface && given.surface->kind == SurfaceKind::kPlane;
+    case Need::kStraightEdge: return given.is_straight_edge;
+    case Need::kEdge: return !given.shape.IsNull() && given.shape.ShapeType() == TopAbs_EDGE;
+    case Need::kCircle: return given.is_circular_edge;
+    case Need::kRevolution: return given.is_circular_edge || (given.surface && given.surface->is_revolution());
+    case Need::kMeasurable: return given.point || given.axis || given.plane || !given.shape.IsNull();
+  }
+  return false;
+}
+
+const char* need_text(Need need) {
+  switch (need) {
+    case Need::kPoint: return "a point";
+    case Need::kAxis: return "an axis or straight edge";
+    case Need::kDirection: return "a direction";
+    case Need::kPlane: return "a plane or flat face";
+    case Need::kFlatFace: return "a flat face";
+    case Need::kStraightEdge: return "a straight edge";
+    case Need::kEdge: return "an edge";
+    case Need::kCircle: return "a circular edge";
+    case Need::kRevolution: return "a cylinder, cone or circular edge";
+    case Need::kMeasurable: return "something to measure to";
+  }
+  return "a pick";
+}
+
+const char* makes_name(Makes makes) {
+  switch (makes) {
+    case Makes::kPoint: return "point";
+    case Makes::kAxis: return "axis";
+    case Makes::kPlane: return "plane";
+    case Makes::kFrame: return "frame";
+    case Makes::kMeasurement: return "measurement";
+    case Makes::kPlacement: return "placement";
+  }
+  return "datum";
+}
+
+AxisDatum drawn_axis(const gp_Ax1& axis, const std::vector<gp_Pnt>& around) {
+  AxisDatum datum{axis, -kLeast_mm, kLeast_mm};
+  if (around.empty()) return datum;
+  double low = 1e300, high = -1e300;
+  for (const gp_Pnt& p : around) {
+    const double level = gp_Vec(axis.Location(), p).Dot(gp_Vec(axis.Direction()));
+    low = std::min(low, level);
+    high = std::max(high, level);
+  }
+  const double margin = std::max(kLeast_mm, kMargin * (high - low) * 2);
+  datum.from_mm = low - margin;
+  datum.to_mm = high + margin;
+  return datum;
+}
+
+PlaneDatum drawn_plane(const gp_Pln& plane, const std::vector<gp_Pnt>& around) {
+  PlaneDatum datum{plane, plane.Location(), 5 * kLeast_mm, 5 * kLeast_mm};
+  if (around.empty()) return datum;
+  const gp_Vec x(plane.XAxis().Direction()), y(plane.YAxis().Direction());
+  double x0 = 1e300, x1 = -1e300, y0 = 1e300, y1 = -1e300;
+  for (const gp_Pnt& p : around) {
+    const gp_Vec v(plane.Location(), p);
+    x0 = std::min(x0, v.Dot(x));
+    x1 = std::max(x1, v.Dot(x));
+    y0 = std::min(y0, v.Dot(y));
+    y1 = std::max(y1, v.Dot(y));
+  }
+  const double margin = std::max({kLeast_mm, kMargin * (x1 - x0), kMargin * (y1 - y0)});
+  datum.half_x_mm = (x1 - x0) / 2 + margin;
+  datum.half_y_mm = (y1 - y0) / 2 + margin;
+  datum.centre = plane.Location().Translated(x * ((x0 + x1) / 2) + y * ((y0 + y1) / 2));
+  return datum;
+}
+
+std::vector<gp_Pnt> extents(const Inputs& inputs) {
+  std::vector<gp_Pnt> all;
+  for (const Given* given : inputs.picks) all.insert(all.end(), given->extent.begin(), given->extent.end());
+  return all;
+}
+
+Parameter work_offset_parameter() {
+  return {"work_offset", "Work offset", Quantity::kChoice, "none", {"none", "G54", "G55", "G56", "G57", "G58", "G59"}};
+}
+
+Solutions one(DatumValue value, std::string note) { return std::vector<Solution>{{std::move(value), "only", std::move(note)}}; }
+
+}  // namespace anvil

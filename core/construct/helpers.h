@@ -1,0 +1,20 @@
+// What several constructions share. Internal to core/construct.
+#pragma once
+
+#include "construct/construction.h"
+#include "geom/primitives.h"
+
+namespace anvil {
+
+// Datums drawn large enough to hold `around`, with a little margin.
+AxisDatum drawn_axis(const gp_Ax1& axis, const std::vector<gp_Pnt>& around);
+PlaneDatum drawn_plane(const gp_Pln& plane, const std::vector<gp_Pnt>& around);
+
+std::vector<gp_Pnt> extents(const Inputs& inputs);
+
+// Which work offset a frame is told to the control as; every frame construction has it.
+Parameter work_offset_parameter();
+
+Solutions one(DatumValue value, std::string note = {});
+
+}  // namespace anvil

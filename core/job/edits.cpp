@@ -1,0 +1,125 @@
+#include "job/edits.h"
+
+#include <set>
+
+#include "construct/registry.h"
+
+namespace anvil {
+namespace {
+
+Entry* find(Job& job, int id) {
+  for (Entry& entry : job.entries)
+    if (entry.id == id) return &entry;
+  return nullptr;
+}
+
+bool name_taken(const Job& job, const std::string& name) {
+  return std::any_of(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.name == name; });
+}
+
+std::string free_name(const Job& job, const std::string& kind) {
+  for (int n = 1;; ++n) {
+    std::string name = kind + " " + std::to_string(n);
+    if (!name_taken(job, name)) return name;
+  }
+}
+
+std::string kind_name(const Construction& construction) {
+  switch (construction.makes) {
+    case Makes::kPoint: return "Point";
+    case Makes::kAxis: return "Axis";
+    case Makes::kPlane: return "Plane";
+    case Makes::kFrame: return "Frame";
+    case Makes::kMeasurement: return construction.id == "measure.angle" ? "Angle" : "Distance";
+    case Makes::kPlacement: return "Placement";
+  }
+  return "Datum";
+}
+
+// Parts first, then the placement, then datums: the order in which they build on each other.
+int section(const Entry& entry) { return entry.part() ? 0 : entry.placement() ? 1 : 2; }
+
+void insert(Job& job, Entry entry) {
+  const auto after = std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return section(e) > section(entry); });
+  job.entries.insert(after, std::move(entry));
+}
+
+}  // namespace
+
+Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes, const std::string& name) {
+  insert(job, {job.next_id++, name_taken(job, name) ? free_name(job, name) : name, true, PartEntry{std::move(part), std::move(source_bytes)}});
+  return job;
+}
+
+Job with_datum(Job job, const Recipe& recipe, int* added) {
+  const Construction* construction = find_construction(recipe.construction);
+  if (!construction || construction->makes == Makes::kPlacement) return job;
+  const int id = job.next_id++;
+  insert(job, {id, free_name(job, kind_name(*construction)), true, DatumEntry{construction->makes, recipe}});
+  if (added) *added = id;
+  return job;
+}
+
+Job with_recipe(Job job, int id, const Recipe& recipe) {
+  Entry* entry = find(job, id);
+  const Construction* construction = find_construction(recipe.construction);
+  if (!entry || !entry->datum() || !construction) return job;
+  entry->content = DatumEntry{construction->makes, recipe};
+  return job;
+}
+
+Job with_placement_step(Job job, const Recipe& step) {
+  for (Entry& entry : job.entries) {
+    if (auto* placement = std::get_if<PlacementEntry>(&entry.content)) {
+      placement->steps.push_back(step);
+      return job;
+    }
+  }
+  insert(job, {job.next_id++, "Placement", true, PlacementEntry{{step}}});
+  return job;
+}
+
+Job with_placement_steps(Job job, std::vector<Recipe> steps) {
+  const Entry* placement = job.placement();
+  if (!placement) return job;
+  const int id = placement->id;
+  if (steps.empty()) {
+    job.entries.erase(std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; }));
+    return job;
+  }
+  find(job, id)->content = PlacementEntry{std::move(steps)};
+  return job;
+}
+
+Job with_name(Job job, int id, const std::string& name) {
+  Entry* entry = find(job, id);
+  if (entry && !name.empty()) entry->name = name;
+  return job;
+}
+
+Job with_visible(Job job, int id, bool visible) {
+  if (Entry* entry = find(job, id)) entry->visible = visible;
+  return job;
+}
+
+Job without(Job job, int id) {
+  std::set<int> gone{id};
+  for (int dependent : dependents(job, id)) gone.insert(dependent);
+  std::erase_if(job.entries, [&](const Entry& e) { return gone.count(e.id) > 0; });
+  if (gone.count(job.reading_frame)) job.reading_frame = kReadPlaced;
+  return job;
+}
+
+Job with_reading_frame(Job job, int frame) {
+  const Entry* entry = job.find(frame);
+  const bool is_frame = entry && entry->datum() && entry->datum()->makes == Makes::kFrame;
+  if (frame == kReadPlaced || frame == kReadDelivered || is_frame) job.reading_frame = frame;
+  return job;
+}
+
+Job with_display(Job job, const Display& display) {
+  job.display = display;
+  return job;
+}
+
+}  // namespace anvil

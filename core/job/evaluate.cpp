@@ -1,0 +1,235 @@
+#include "job/evaluate.h"
+
+#include <fmt/format.h>
+
+#include "construct/registry.h"
+#include "geom/guard.h"
+#include "geom/primitives.h"
+
+namespace anvil {
+namespace {
+
+struct Hasher {
+  size_t value = 0xcbf29ce484222325ULL;
+  void add(size_t h) { value = (value ^ h) * 0x100000001b3ULL; }
+  void add(const std::string& text) { add(std::hash<std::string>{}(text)); }
+  void add(double number) { add(std::hash<double>{}(number)); }
+};
+
+void add_motion(Hasher& hash, const gp_Trsf& t) {
+  for (int row = 1; row <= 3; ++row)
+    for (int column = 1; column <= 4; ++column) hash.add(t.Value(row, column));
+}
+
+void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, const Recipe& recipe) {
+  hash.add(recipe.construction);
+  hash.add(recipe.choice);
+  hash.add(static_cast<size_t>(recipe.flipped));
+  hash.add(static_cast<size_t>(job.display.unit));
+  for (const auto& [id, text] : recipe.parameters) {
+    hash.add(id);
+    hash.add(text);
+  }
+  for (const Reference& input : recipe.inputs) {
+    if (const auto* entry = std::get_if<EntryReference>(&input.target)) {
+      const auto at = evaluation.entries.find(entry->entry);
+      hash.add(at == evaluation.entries.end() ? 0 : at->second.fingerprint);
+      continue;
+    }
+    const auto& topology = std::get<TopologyReference>(input.target);
+    const Entry* part = job.find(topology.part_entry);
+    hash.add(reinterpret_cast<size_t>(part && part->part() ? part->part()->part.get() : nullptr));
+    hash.add(static_cast<size_t>(topology.kind) * 8 + static_cast<size_t>(topology.snap));
+    hash.add(static_cast<size_t>(topology.index_hint));
+    hash.add(topology.where.X() + 3 * topology.where.Y() + 7 * topology.where.Z());
+    add_motion(hash, evaluation.placement);
+  }
+}
+
+void turn_round(DatumValue& value) {
+  if (auto* plane = std::get_if<PlaneDatum>(&value)) {
+    gp_Ax3 position = plane->plane.Position();
+    position.ZReverse();
+    plane->plane = gp_Pln(gp_Ax3(position.Location(), plane->plane.Axis().Direction().Reversed(), position.XDirection()));
+  } else if (auto* axis = std::get_if<AxisDatum>(&value)) {
+    axis->axis.Reverse();
+    std::swap(axis->from_mm, axis->to_mm);
+    axis->from_mm = -axis->from_mm;
+    axis->to_mm = -axis->to_mm;
+  } else if (auto* frame = std::get_if<FrameDatum>(&value)) {
+    frame->frame = gp_Ax2(frame->frame.Location(), frame->frame.Direction().Reversed(), frame->frame.XDirection());
+  }
+}
+
+Given given_by_value(const DatumValue& value) {
+  Given given;
+  if (const auto* point = std::get_if<PointDatum>(&value)) {
+    given.point = point->point;
+    given.extent = {point->point};
+  } else if (const auto* axis = std::get_if<AxisDatum>(&value)) {
+    given.axis = axis->axis;
+    given.direction = axis->axis.Direction();
+    for (double level : {axis->from_mm, axis->to_mm}) given.extent.push_back(axis->axis.Location().Translated(gp_Vec(axis->axis.Direction()) * level));
+  } else if (const auto* plane = std::get_if<PlaneDatum>(&value)) {
+    given.plane = plane->plane;
+    given.direction = plane->plane.Axis().Direction();
+    const gp_Vec x = gp_Vec(plane->plane.XAxis().Direction()) * plane->half_x_mm, y = gp_Vec(plane->plane.YAxis().Direction()) * plane->half_y_mm;
+    for (const gp_Vec& corner : {x + y, x - y, -x + y, -x - y}) given.extent.push_back(plane->centre.Translated(corner));
+  } else if (const auto* frame = std::get_if<FrameDatum>(&value)) {
+    given.frame = frame->frame;
+    given.point = frame->frame.Location();
+    given.axis = frame->frame.Axis();
+    given.direction = frame->frame.Direction();
+    given.plane = gp_Pln(gp_Ax3(frame->frame));
+    given.extent = {frame->frame.Location()};
+  }
+  return given;
+}
+
+class Evaluator {
+ public:
+  Evaluator(const Job& job, const Evaluation* before) : job_(job), before_(before) {}
+
+  Evaluation run() {
+    for (const Entry& entry : job_.entries) {
+      if (entry.placement()) evaluate_placement(entry);
+      if (entry.datum()) evaluate_datum(entry);
+      if (entry.part()) result_.entries[entry.id] = {};
+    }
+    return std::move(result_);
+  }
+
+ private:
+  const Evaluated* known(int id, size_t fingerprint) const {
+    if (!before_) return nullptr;
+    const auto at = before_->entries.find(id);
+    return at != before_->entries.end() && at->second.fingerprint == fingerprint ? &at->second : nullptr;
+  }
+
+  // Steps build on each other; one that cannot be done is left out and said, the others still apply.
+  void evaluate_placement(const Entry& entry) {
+    Evaluated evaluated;
+    int number = 0;
+    for (const Recipe& step : entry.placement()->steps) {
+      ++number;
+      const Solutions solutions = solve_recipe(job_, result_, step);
+      evaluated.step_reasons.push_back(solutions ? "" : solutions.error().sentence);
+      if (!solutions) {
+        evaluated.state = EntryState::kRefused;
+        evaluated.reason = fmt::format("step {}: {}", number, solutions.error().sentence);
+        continue;
+      }
+      result_.placement = std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion * result_.placement;
+    }
+    Hasher hash;
+    add_motion(hash, result_.placement);
+    evaluated.fingerprint = hash.value;
+    evaluated.value = PlacementStep{result_.placement};
+    if (!known(entry.id, hash.value)) ++result_.computed;
+    result_.entries[entry.id] = std::move(evaluated);
+  }
+
+  void evaluate_datum(const Entry& entry) {
+    const Recipe& recipe = entry.datum()->recipe;
+    Hasher hash;
+    add_recipe(hash, job_, result_, recipe);
+    if (const Evaluated* same = known(entry.id, hash.value)) {
+      result_.entries[entry.id] = *same;
+      return;
+    }
+    ++result_.computed;
+    Evaluated evaluated;
+    evaluated.fingerprint = hash.value;
+    const Solutions solutions = solve_recipe(job_, result_, recipe);
+    if (solutions) {
+      evaluated.value = (*solutions)[chosen(*solutions, recipe.choice)].value;
+    } else {
+      const bool asks = solutions.error().code == RefusalCode::kAmbiguous;
+      evaluated.state = asks ? EntryState::kAttention : EntryState::kRefused;
+      std::vector<int> numbers(recipe.inputs.size());
+      for (size_t i = 0; i < numbers.size(); ++i) numbers[i] = static_cast<int>(i) + 1;
+      evaluated.reason = fill_numbers(solutions.error().sentence, numbers);
+      if (before_)
+        if (const auto at = before_->entries.find(entry.id); at != before_->entries.end()) evaluated.value = at->second.value;
+    }
+    result_.entries[entry.id] = std::move(evaluated);
+  }
+
+  const Job& job_;
+  const Evaluation* before_;
+  Evaluation result_;
+};
+
+}  // namespace
+
+const char* state_name(EntryState state) {
+  switch (state) {
+    case EntryState::kCurrent: return "current";
+    case EntryState::kAttention: return "attention";
+    case EntryState::kRefused: return "refused";
+  }
+  return "refused";
+}
+
+Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference& reference) {
+  Result<Given> given = refuse(RefusalCode::kUnknownName, "what was picked is no longer in the job");
+  if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
+    const Entry* target = job.find(entry->entry);
+    const auto at = evaluation.entries.find(entry->entry);
+    if (!target || at == evaluation.entries.end()) return given;
+    if (at->second.state != EntryState::kCurrent || !at->second.value)
+      return refuse(RefusalCode::kGeometry, fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
+    given = given_by_value(*at->second.value);
+  } else {
+    const auto& topology = std::get<TopologyReference>(reference.target);
+    const Entry* part = job.find(topology.part_entry);
+    if (!part || !part->part()) return given;
+    given = guarded("finding the pick", [&] { return given_by(*part->part()->part, topology, evaluation.placement); });
+  }
+  if (given && reference.clicked) given->clicked = reference.clicked->Transformed(evaluation.placement);
+  return given;
+}
+
+Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recipe& recipe) {
+  const Construction* construction = find_construction(recipe.construction);
+  if (!construction) return refuse(RefusalCode::kUnknownName, fmt::format("this version does not know the construction \"{}\"", recipe.construction));
+  if (construction->roles.size() != recipe.inputs.size()) return refuse(RefusalCode::kBadInput, "the entry lacks some of its picks");
+  std::vector<Given> givens;
+  for (const Reference& input : recipe.inputs) {
+    auto given = give(job, evaluation, input);
+    if (!given) return refuse(given);
+    givens.push_back(std::move(*given));
+  }
+  std::vector<const Given*> picks;
+  for (size_t role = 0; role < givens.size(); ++role) {
+    if (!gives(givens[role], construction->roles[role]))
+      return refuse(RefusalCode::kGeometry, fmt::format("{{{}}} does not give {}", role + 1, need_text(construction->roles[role])));
+    picks.push_back(&givens[role]);
+  }
+  Solutions solutions = solve(*construction, picks, recipe.parameters, job.display);
+  if (solutions && solutions->empty()) return refuse(RefusalCode::kGeometry, "there is no solution");
+  if (solutions && recipe.flipped)
+    for (Solution& solution : *solutions) turn_round(solution.value);
+  return solutions;
+}
+
+Evaluation evaluate(const Job& job, const Evaluation* before) { return Evaluator(job, before).run(); }
+
+gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation) {
+  if (job.reading_frame == kReadDelivered) return world_frame().Transformed(evaluation.placement);
+  const auto at = evaluation.entries.find(job.reading_frame);
+  if (at == evaluation.entries.end() || !at->second.value) return world_frame();
+  const auto* frame = std::get_if<FrameDatum>(&*at->second.value);
+  return frame ? frame->frame : world_frame();
+}
+
+std::string reading_frame_name(const Job& job, int frame) {
+  if (frame == kReadDelivered) return "Part as delivered";
+  const Entry* entry = job.find(frame);
+  if (!entry || !entry->datum()) return "Part as placed";
+  const auto offset = entry->datum()->recipe.parameters.find("work_offset");
+  const bool has_offset = offset != entry->datum()->recipe.parameters.end() && offset->second != "none";
+  return has_offset ? entry->name + " · " + offset->second : entry->name;
+}
+
+}  // namespace anvil

@@ -1,0 +1,134 @@
+#include "job/job_file.h"
+
+#include <fmt/format.h>
+#include <zip.h>
+
+#include <cstring>
+#include <fstream>
+#include <set>
+
+#include "base/file.h"
+#include "exchange/worker_client.h"
+#include "job/job_json.h"
+
+namespace anvil {
+namespace {
+
+struct SourceCloser {
+  void operator()(zip_source_t* source) const { zip_source_free(source); }
+};
+struct ArchiveDiscarder {
+  void operator()(zip_t* archive) const { zip_discard(archive); }
+};
+using Archive = std::unique_ptr<zip_t, ArchiveDiscarder>;
+
+bool add_file(zip_t* archive, const std::string& name, const std::string& bytes) {
+  zip_source_t* source = zip_source_buffer(archive, bytes.data(), bytes.size(), 0);
+  if (!source) return false;
+  const zip_int64_t index = zip_file_add(archive, name.c_str(), source, ZIP_FL_ENC_UTF_8);
+  if (index < 0) {
+    zip_source_free(source);
+    return false;
+  }
+  zip_file_set_mtime(archive, static_cast<zip_uint64_t>(index), 1767225600, 0);  // the same bytes for the same job
+  return true;
+}
+
+Result<std::string> pack(const Job& job) {
+  const auto failed = [] { return refuse(RefusalCode::kInternal, "the job could not be packed"); };
+  zip_error_t error;
+  zip_error_init(&error);
+  std::unique_ptr<zip_source_t, SourceCloser> memory(zip_source_buffer_create(nullptr, 0, 0, &error));
+  if (!memory) return failed();
+  zip_source_keep(memory.get());
+  Archive archive(zip_open_from_source(memory.get(), ZIP_TRUNCATE, &error));
+  if (!archive) return failed();
+  const std::string text = job_to_json(job);
+  bool good = add_file(archive.get(), "job.json", text);
+  std::set<std::string> written;
+  for (const Entry& entry : job.entries) {
+    const PartEntry* part = entry.part();
+    if (part && written.insert(source_path(*part)).second) good = good && add_file(archive.get(), source_path(*part), *part->source_bytes);
+  }
+  if (!good || zip_close(archive.get()) != 0) return failed();
+  static_cast<void>(archive.release());  // closed above
+  zip_stat_t stat;
+  if (zip_source_stat(memory.get(), &stat) != 0 || zip_source_open(memory.get()) != 0) return failed();
+  std::string bytes(stat.size, '\0');
+  const zip_int64_t read = zip_source_read(memory.get(), bytes.data(), bytes.size());
+  zip_source_close(memory.get());
+  return read == static_cast<zip_int64_t>(bytes.size()) ? Result<std::string>(std::move(bytes)) : failed();
+}
+
+class Container {
+ public:
+  static Result<Container> open(const std::filesystem::path& path) {
+    auto bytes = read_file(path);
+    if (!bytes) return refuse(bytes);
+    Container container;
+    container.bytes_ = std::make_shared<std::string>(std::move(*bytes));
+    zip_error_t error;
+    zip_error_init(&error);
+    zip_source_t* source = zip_source_buffer_create(container.bytes_->data(), container.bytes_->size(), 0, &error);
+    container.archive_.reset(source ? zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error) : nullptr);
+    if (container.archive_) return container;
+    if (source) zip_source_free(source);
+    return refuse(RefusalCode::kUnreadable, fmt::format("{} is not a job file, or it is damaged; an autosave beside it may be whole.", path.filename().string()));
+  }
+
+  Result<std::string> read(const std::string& name) const {
+    constexpr zip_uint64_t kLargest = zip_uint64_t{4} << 30;
+    zip_stat_t stat;
+    const bool known = zip_stat(archive_.get(), name.c_str(), 0, &stat) == 0 && stat.size <= kLargest;
+    zip_file_t* file = known ? zip_fopen(archive_.get(), name.c_str(), 0) : nullptr;
+    if (!file) return refuse(RefusalCode::kUnreadable, fmt::format("the job file lacks {}", name));
+    std::string bytes(stat.size, '\0');
+    const zip_int64_t read = zip_fread(file, bytes.data(), bytes.size());
+    const bool whole = zip_fclose(file) == 0 && read == static_cast<zip_int64_t>(bytes.size());
+    return whole ? Result<std::string>(std::move(bytes)) : refuse(RefusalCode::kUnreadable, fmt::format("{} in the job file is damaged", name));
+  }
+
+ private:
+  std::shared_ptr<std::string> bytes_;
+  Archive archive_;
+};
+
+Result<LoadedSource> import_source(const Container& container, const std::string& inside, const Progress& progress) {
+  auto bytes = container.read(inside);
+  if (!bytes) return refuse(bytes);
+  const TemporaryFolder folder;
+  const std::filesystem::path file = folder.path() / std::filesystem::path(inside).filename();
+  if (auto written = write_file_atomically(file, *bytes); !written) return refuse(written);
+  auto part = import_part(file, progress);
+  if (!part) return refuse(part);
+  return LoadedSource{*part, std::make_shared<const std::string>(std::move(*bytes))};
+}
+
+}  // namespace
+
+Result<void> save_job(const Job& job, const std::filesystem::path& path) {
+  auto bytes = pack(job);
+  if (!bytes) return refuse(bytes);
+  return write_file_atomically(path, *bytes);
+}
+
+Result<LoadedJob> load_job(const std::filesystem::path& path, const Progress& progress) {
+  auto container = Container::open(path);
+  if (!container) return refuse(container);
+  auto text = container->read("job.json");
+  if (!text) return refuse(text);
+  auto job = job_from_json(*text, [&](const std::string& inside) { return import_source(*container, inside, progress); });
+  if (!job) {
+    Refusal refusal = job.error();
+    if (refusal.code != RefusalCode::kCancelled) refusal.sentence = path.filename().string() + ": " + refusal.sentence;
+    return refuse(refusal);
+  }
+  LoadedJob loaded{std::move(*job), false, {}};
+  if (job_version(*text).value_or(0) > kJobFormatVersion) {
+    loaded.read_only = true;
+    loaded.notice = fmt::format("{} was written by a newer version. It is open to read; saving here is off so that nothing in it is lost.", path.filename().string());
+  }
+  return loaded;
+}
+
+}  // namespace anvil

@@ -1,0 +1,99 @@
+#include "pick/reference.h"
+
+#include <GCPnts_AbscissaPoint.hxx>
+#include <fmt/format.h>
+
+#include "geom/primitives.h"
+
+namespace anvil {
+namespace {
+
+constexpr double kFound_mm = 1e-3;
+constexpr double kFound_rad = 1e-5;
+
+void describe_face(const TopologyIndex& topology, int index, TopologyReference& r) {
+  const FaceInfo& face = topology.faces[index];
+  r.body = face.body;
+  r.shape = surface_name(face.surface.kind);
+  r.direction = face.surface.position.Direction();
+  r.size_mm = face.surface.radius_mm;
+  gp_XYZ sum;
+  int count = 0;
+  for (int edge : face.edges) {
+    for (int vertex : {topology.edges[edge].vertex_a, topology.edges[edge].vertex_b}) {
+      if (vertex < 0) continue;
+      sum += topology.vertices[vertex].point.XYZ();
+      ++count;
+    }
+  }
+  r.where = count > 0 ? gp_Pnt(sum / count) : face.surface.position.Location();
+}
+
+void describe_edge(const TopologyIndex& topology, int index, TopologyReference& r) {
+  static const char* const kNames[] = {"line", "circle", "ellipse", "curve"};
+  const EdgeInfo& edge = topology.edges[index];
+  const BRepAdaptor_Curve curve(edge.edge);
+  r.body = edge.body;
+  r.shape = kNames[static_cast<int>(edge.kind)];
+  r.where = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+  r.size_mm = GCPnts_AbscissaPoint::Length(curve);
+  if (edge.kind == CurveKind::kLine) r.direction = curve.Line().Direction();
+  if (edge.kind == CurveKind::kCircle) r.direction = curve.Circle().Axis().Direction();
+}
+
+size_t count_of(const TopologyIndex& topology, TopologyKind kind) {
+  if (kind == TopologyKind::kFace) return topology.faces.size();
+  return kind == TopologyKind::kEdge ? topology.edges.size() : topology.vertices.size();
+}
+
+bool fits(const Part& part, const TopologyReference& wanted, int index) {
+  const TopologyReference here = describe(part, wanted.part_entry, wanted.kind, index, wanted.snap);
+  return here.body == wanted.body && here.shape == wanted.shape && here.where.Distance(wanted.where) <= kFound_mm &&
+         std::abs(here.size_mm - wanted.size_mm) <= kFound_mm && parallel(here.direction, wanted.direction, kFound_rad);
+}
+
+const char* kind_word(TopologyKind kind) {
+  if (kind == TopologyKind::kFace) return "face";
+  return kind == TopologyKind::kEdge ? "edge" : "vertex";
+}
+
+}  // namespace
+
+bool TopologyReference::operator==(const TopologyReference& o) const {
+  return part_entry == o.part_entry && kind == o.kind && snap == o.snap && body == o.body && index_hint == o.index_hint &&
+         where.Distance(o.where) <= kFound_mm;
+}
+
+TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, int index, Snap snap) {
+  TopologyReference r;
+  r.part_entry = part_entry;
+  r.kind = kind;
+  r.snap = snap;
+  r.index_hint = index;
+  const TopologyIndex& topology = part.topology();
+  if (kind == TopologyKind::kFace) {
+    describe_face(topology, index, r);
+  } else if (kind == TopologyKind::kEdge) {
+    describe_edge(topology, index, r);
+  } else {
+    r.body = topology.vertices[index].body;
+    r.shape = "vertex";
+    r.where = topology.vertices[index].point;
+  }
+  return r;
+}
+
+Result<int> resolve(const Part& part, const TopologyReference& reference) {
+  const auto count = static_cast<int>(count_of(part.topology(), reference.kind));
+  if (reference.index_hint >= 0 && reference.index_hint < count && fits(part, reference, reference.index_hint)) return reference.index_hint;
+  int found = -1;
+  for (int i = 0; i < count; ++i) {
+    if (!fits(part, reference, i)) continue;
+    if (found >= 0) return refuse(RefusalCode::kAmbiguous, fmt::format("several {}s fit the {} that was picked: pick again", kind_word(reference.kind), reference.shape));
+    found = i;
+  }
+  if (found < 0) return refuse(RefusalCode::kUnknownName, fmt::format("the {} that was picked ({}) is not on this part", kind_word(reference.kind), reference.shape));
+  return found;
+}
+
+}  // namespace anvil
