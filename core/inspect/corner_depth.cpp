@@ -11,6 +11,14 @@ namespace {
 
 constexpr double kClear_mm = 0.02;  // off the surface, so that the ray does not graze it
 
+// The outward normal of a plane or of a surface about an axis at a point on it.
+gp_Vec outward_at(const Surface& surface, const gp_Pnt& p) {
+  if (surface.kind == SurfaceKind::kPlane) return gp_Vec(surface.position.Direction());
+  const gp_Vec out(foot_on(surface.axis(), p), p);
+  if (!surface.is_revolution() || out.Magnitude() < 1e-9) return gp_Vec();
+  return out.Normalized() * (surface.inside ? -1.0 : 1.0);
+}
+
 // A point in the void beside the corner, half-way up.
 gp_Pnt point_in_void(const TopologyIndex& topology, const Corner& corner, const gp_Dir& axis) {
   if (!corner.faces.empty()) {
@@ -27,8 +35,7 @@ gp_Pnt point_in_void(const TopologyIndex& topology, const Corner& corner, const 
   const BRepAdaptor_Curve curve(edge.edge);
   const gp_Pnt middle = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
   gp_Vec away;
-  for (int face : {edge.face_a, edge.face_b})
-    if (topology.faces[face].surface.kind == SurfaceKind::kPlane) away += gp_Vec(topology.faces[face].surface.position.Direction());
+  for (int face : {edge.face_a, edge.face_b}) away += outward_at(topology.faces[face].surface, middle);
   return away.Magnitude() < 1e-9 ? middle.Translated(gp_Vec(axis) * kClear_mm) : middle.Translated(away.Normalized() * kClear_mm);
 }
 

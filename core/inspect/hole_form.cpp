@@ -16,13 +16,14 @@ struct Raw {
   double top, bottom, diameter, end_diameter, semi_angle;
 };
 
-// Where both ends are open the entry is the wider one, then the one in a flat face, then the one facing up.
-bool enter_at_high(const Chain& chain) {
+// Where both ends are open the entry is the wider one, then the one in a flat face, then the preferred one.
+bool enter_at_high(const Chain& chain, const std::optional<gp_Dir>& prefer) {
   if (chain.high.open != chain.low.open) return chain.high.open;
   const double high = chain.pieces.back().high_radius, low = chain.pieces.front().low_radius;
   if (std::abs(high - low) > kSame_mm) return high > low;
   if (chain.high.on_plane != chain.low.on_plane) return chain.high.on_plane;
   const gp_Dir d = chain.axis.Direction();
+  if (prefer) return d.Dot(*prefer) > 0;
   for (const double component : {d.Z(), d.Y(), d.X()})
     if (std::abs(component) > 1e-6) return component > 0;
   return true;
@@ -118,9 +119,14 @@ const char* step_name(StepKind kind) {
   return "bore";
 }
 
-std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain) {
+bool looks_alike_from_both_ends(const Chain& chain) {
+  return chain.high.open && chain.low.open && chain.high.on_plane == chain.low.on_plane &&
+         std::abs(chain.pieces.back().high_radius - chain.pieces.front().low_radius) <= kSame_mm;
+}
+
+std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain, const std::optional<gp_Dir>& prefer) {
   if (!chain.low.open && !chain.high.open) return std::nullopt;
-  const bool high_entry = enter_at_high(chain);
+  const bool high_entry = enter_at_high(chain, prefer);
   const ChainEnd& entry = high_entry ? chain.high : chain.low;
   const ChainEnd& end = high_entry ? chain.low : chain.high;
   Hole hole;

@@ -41,14 +41,25 @@ void find_invalid_faces(const Part& part, int body, std::vector<Finding>& findin
   if (findings.size() == before) findings.push_back({"invalid-body", std::nullopt, "the body as a whole is not valid", -1, -1});
 }
 
+void find_wide_gaps(const Part& part, int body, double tolerance_mm, std::vector<Finding>& findings) {
+  const TopologyIndex& topology = part.topology();
+  for (size_t i = 0; i < topology.edges.size(); ++i) {
+    const EdgeInfo& edge = topology.edges[i];
+    const double gap = BRep_Tool::Tolerance(edge.edge);
+    if (edge.body != body || gap <= tolerance_mm) continue;
+    findings.push_back({"wide-gap", middle_of(edge.edge), fmt::format("an edge may lie up to {:.4f} mm off its faces", gap), -1, static_cast<int>(i)});
+  }
+}
+
 }  // namespace
 
-std::vector<Finding> check_soundness(const Part& part, int body) {
+std::vector<Finding> check_soundness(const Part& part, int body, double tolerance_mm) {
   std::vector<Finding> findings;
   if (part.bodies()[body].kind != BodyKind::kSolid)
     findings.push_back({"not-a-solid", std::nullopt, "the body is a shell of faces, not a closed solid", -1, -1});
   find_bad_edges(part, body, findings);
   find_invalid_faces(part, body, findings);
+  find_wide_gaps(part, body, tolerance_mm, findings);
   return findings;
 }
 

@@ -17,6 +17,7 @@ struct Finding {
 };
 
 // Findings of one body; empty means sound. Cost is about that of reading the file: run it in the background.
-std::vector<Finding> check_soundness(const Part& part, int body);
+// Edges whose gap to their surfaces is wider than `tolerance_mm` count as a finding too.
+std::vector<Finding> check_soundness(const Part& part, int body, double tolerance_mm = 0.02);
 
 }  // namespace anvil

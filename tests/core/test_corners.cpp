@@ -56,6 +56,10 @@ TEST(Corners, FloorRadiusIsOneRunAroundThePocket) {
   EXPECT_EQ(floors.front().faces.size(), 8u);  // four along the walls, four around the corners
 }
 
+TEST(Corners, FloorsOfOpenPocketsAreNotUndercut) {
+  for (const Corner& corner : corners_of(*part_of(plate()), plate().tool_axis).corners) EXPECT_FALSE(corner.undercut) << corner.name << " " << corner_name(corner.kind);
+}
+
 TEST(Corners, SmallestRadiusAndLargestCutter) {
   const CornerReport report = corners_of(*part_of(plate()), plate().tool_axis);
   EXPECT_NEAR(*report.smallest_wall_radius_mm, 1.5, kExact_mm);

@@ -155,5 +155,9 @@ TEST(Holes, SlantedMouthOpensWhereTheAxisMeetsTheFace) {
   EXPECT_TRUE(report.holes.front().through);
 }
 
+TEST(Holes, ThroughHolesAreToldFromTheSideTheOthersOpenTo) {
+  for (const Hole& hole : holes_of(*part_of(plate())).holes) EXPECT_TRUE(hole.axis.IsEqual(plate().tool_axis, 1e-9)) << hole.name;
+}
+
 }  // namespace
 }  // namespace anvil

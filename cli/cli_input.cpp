@@ -1,0 +1,127 @@
+#include "cli/cli_input.h"
+
+#include <unistd.h>
+
+#include <charconv>
+#include <cstdio>
+
+#include "base/file.h"
+#include "exchange/worker_client.h"
+#include "geom/primitives.h"
+#include "job/job_file.h"
+
+namespace anvil::cli {
+namespace {
+
+// Numbers separated by commas, spaces or both; nothing when any of them is none.
+std::optional<std::vector<double>> numbers_in(const std::string& text) {
+  std::vector<double> numbers;
+  const char* at = text.data();
+  const char* const end = at + text.size();
+  while (at < end) {
+    if (*at == ',' || *at == ' ' || *at == '\t') {
+      ++at;
+      continue;
+    }
+    if (*at == '+') ++at;
+    double value = 0;
+    const auto [next, error] = std::from_chars(at, end, value);
+    if (error != std::errc() || !std::isfinite(value)) return std::nullopt;
+    numbers.push_back(value);
+    at = next;
+  }
+  return numbers;
+}
+
+std::optional<gp_XYZ> triple_in(const std::string& text) {
+  const auto numbers = numbers_in(text);
+  if (!numbers || numbers->size() != 3) return std::nullopt;
+  return gp_XYZ((*numbers)[0], (*numbers)[1], (*numbers)[2]);
+}
+
+tl::unexpected<Refusal> bad_frame(const std::string& text) {
+  return refuse(RefusalCode::kBadInput, "\"" + text + "\" is no frame: write origin=x,y,z;z=x,y,z;x=x,y,z or the name of a frame in a job");
+}
+
+}  // namespace
+
+Result<Input> load_input(const std::filesystem::path& file) {
+  Input input;
+  if (file.extension() == ".anvil") {
+    auto loaded = load_job(file, terminal_progress());
+    if (!loaded) return refuse(loaded);
+    input.job = std::move(loaded->job);
+    input.evaluation = evaluate(input.job);
+    if (const Entry* part = input.job.first_part()) input.part = part->part()->part;
+    return input;
+  }
+  auto part = import_part(file, terminal_progress());
+  if (!part) return refuse(part);
+  input.part = *part;
+  return input;
+}
+
+Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit unit) {
+  for (const Entry& entry : input.job.entries) {
+    if (entry.name != text || !entry.datum() || entry.datum()->makes != Makes::kFrame) continue;
+    const auto& evaluated = input.evaluation.entries.at(entry.id);
+    if (evaluated.state != EntryState::kCurrent) return refuse(RefusalCode::kUnknownName, "frame " + text + " cannot be built: " + evaluated.reason);
+    return std::get<FrameDatum>(*evaluated.value).frame;
+  }
+  if (text.find('=') == std::string::npos) return refuse(RefusalCode::kUnknownName, "there is no frame \"" + text + "\" in this file");
+  std::optional<gp_XYZ> origin = gp_XYZ(0, 0, 0), z = gp_XYZ(0, 0, 1), x;
+  std::stringstream parts(text);
+  for (std::string part; std::getline(parts, part, ';');) {
+    const size_t equals = part.find('=');
+    const std::string key = part.substr(0, equals);
+    const auto value = equals == std::string::npos ? std::nullopt : triple_in(part.substr(equals + 1));
+    if (!value) return bad_frame(text);
+    if (key == "origin") origin = *value * mm_per(unit);
+    else if (key == "z") z = value;
+    else if (key == "x") x = value;
+    else return bad_frame(text);
+  }
+  if (z->Modulus() < 1e-9 || (x && x->Modulus() < 1e-9)) return bad_frame(text);
+  const gp_Dir z_dir(*z), x_dir = x ? gp_Dir(*x) : square_to(z_dir, gp_Dir(1, 0, 0));
+  if (parallel(z_dir, x_dir)) return refuse(RefusalCode::kBadInput, "z and x of the frame are parallel");
+  return make_frame(gp_Pnt(*origin), z_dir, x_dir);
+}
+
+Result<gp_Dir> parse_direction(const std::string& text) {
+  std::string name = text;
+  std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return std::toupper(c); });
+  const bool minus = !name.empty() && name.front() == '-';
+  if (!name.empty() && (name.front() == '-' || name.front() == '+')) name.erase(0, 1);
+  const double sense = minus ? -1 : 1;
+  if (name == "X") return gp_Dir(sense, 0, 0);
+  if (name == "Y") return gp_Dir(0, sense, 0);
+  if (name == "Z") return gp_Dir(0, 0, sense);
+  const auto vector = triple_in(text);
+  if (!vector || vector->Modulus() < 1e-9) return refuse(RefusalCode::kBadInput, "\"" + text + "\" is no direction: write X,Y,Z as in 0,0,1, or +Z");
+  return gp_Dir(*vector);
+}
+
+Result<gp_Trsf> parse_matrix(const std::string& text, Unit unit) {
+  const auto m = numbers_in(text);
+  if (!m || m->size() != 16) return refuse(RefusalCode::kBadInput, "a matrix is 16 numbers, row by row");
+  const gp_Mat linear((*m)[0], (*m)[1], (*m)[2], (*m)[4], (*m)[5], (*m)[6], (*m)[8], (*m)[9], (*m)[10]);
+  const bool last_row = (*m)[12] == 0 && (*m)[13] == 0 && (*m)[14] == 0 && (*m)[15] == 1;
+  if (!last_row) return refuse(RefusalCode::kBadInput, "the last row of the matrix is not 0 0 0 1");
+  const gp_Mat product = linear.Multiplied(linear.Transposed());
+  double off = 0;
+  for (int i = 1; i <= 3; ++i)
+    for (int j = 1; j <= 3; ++j) off = std::max(off, std::abs(product.Value(i, j) - (i == j ? 1 : 0)));
+  if (off > 1e-6) return refuse(RefusalCode::kBadInput, "the matrix scales or shears; only turns and moves keep the part what it is");
+  if (linear.Determinant() < 0) return refuse(RefusalCode::kBadInput, "the matrix makes a mirror image: a left-hand part would come out");
+  gp_Trsf trsf;
+  const double mm = mm_per(unit);
+  trsf.SetValues((*m)[0], (*m)[1], (*m)[2], (*m)[3] * mm, (*m)[4], (*m)[5], (*m)[6], (*m)[7] * mm, (*m)[8], (*m)[9], (*m)[10], (*m)[11] * mm);
+  return trsf;
+}
+
+Progress terminal_progress() {
+  if (!::isatty(STDERR_FILENO)) return {};
+  return {[](const std::string& phase, double) { std::fprintf(stderr, "\r\033[K%s …", phase.c_str()); }, {}};
+}
+
+}  // namespace anvil::cli

@@ -1,0 +1,33 @@
+// What the commands read: files and frames.
+#pragma once
+
+#include <filesystem>
+#include <string>
+
+#include "base/progress.h"
+#include "job/evaluate.h"
+
+namespace anvil::cli {
+
+// A part file, or the first part of a job with its placement.
+struct Input {
+  PartPtr part;
+  Job job;                // empty for a part file
+  Evaluation evaluation;
+};
+Result<Input> load_input(const std::filesystem::path& file);
+
+// "origin=x,y,z;z=x,y,z;x=x,y,z" in `unit`, or the name of a frame in the job. Refuses (kUnknownName) a name the job
+// does not have, (kBadInput) text that is neither.
+Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit unit);
+
+// "0,0,1", or "+Z", "-y". Refuses (kBadInput) anything else and a vector of no length.
+Result<gp_Dir> parse_direction(const std::string& text);
+
+// Sixteen numbers, row by row, the last row 0 0 0 1; lengths in `unit`. Refuses mirror images and scaling.
+Result<gp_Trsf> parse_matrix(const std::string& text, Unit unit);
+
+// On a terminal, shows the phase on standard error.
+Progress terminal_progress();
+
+}  // namespace anvil::cli

@@ -1,0 +1,113 @@
+#include "cli/commands.h"
+
+#include <cstdio>
+#include <gp_Quaternion.hxx>
+
+#include "base/file.h"
+#include "cli/cli_input.h"
+#include "cli/cli_text.h"
+#include "exchange/worker_client.h"
+#include "geom/primitives.h"
+
+namespace anvil::cli {
+namespace {
+
+constexpr int kDone = 0, kCheckFailed = 1;
+
+void print(const std::string& text) { std::fwrite(text.data(), 1, text.size(), stdout); }
+
+Result<Input> load_with_part(const Common& common) {
+  auto input = load_input(common.file);
+  if (input && !input->part) return refuse(RefusalCode::kNoBody, common.file + " holds no part");
+  return input;
+}
+
+}  // namespace
+
+Result<int> info(const Common& common) {
+  auto input = load_with_part(common);
+  if (!input) return refuse(input);
+  print(common.json ? info_json(*input->part, common.unit, common.tolerance_mm) : info_text(*input->part, {common.unit}, common.tolerance_mm));
+  return kDone;
+}
+
+Result<int> holes(const Common& common, const std::string& frame_text, const std::string& compare_with) {
+  auto input = load_with_part(common);
+  if (!input) return refuse(input);
+  gp_Trsf into = input->evaluation.placement;
+  if (!frame_text.empty()) {
+    auto frame = parse_frame(frame_text, *input, common.unit);
+    if (!frame) return refuse(frame);
+    into = into_frame(*frame) * into;
+  }
+  auto found = find_holes(*input->part, terminal_progress());
+  if (!found) return refuse(found);
+  const HoleReport report = moved(*found, into);
+  std::vector<ComparedHole> comparison;
+  if (!compare_with.empty()) {
+    auto text = read_file(compare_with);
+    if (!text) return refuse(text);
+    auto listed = parse_hole_list(*text);
+    if (!listed) return refuse(RefusalCode::kUnreadable, compare_with + ": " + listed.error().sentence);
+    comparison = compare_holes(report.holes, *listed);
+  }
+  const std::string frame = frame_text.empty() ? "file" : frame_text;
+  print(common.json ? holes_json(*input->part, report, comparison, frame, common.unit) : holes_text(report, comparison, frame, {common.unit}));
+  const bool all_pass = std::all_of(comparison.begin(), comparison.end(), [](const ComparedHole& row) { return row.state == ComparedHole::State::kPass; });
+  return all_pass ? kDone : kCheckFailed;
+}
+
+Result<int> corners(const Common& common, const std::string& axis_text, double margin) {
+  auto axis = parse_direction(axis_text);
+  if (!axis) return refuse(axis);
+  auto input = load_with_part(common);
+  if (!input) return refuse(input);
+  CornerOptions options;
+  options.axis = *axis;
+  options.margin = margin;
+  auto report = find_corners(*input->part, options, terminal_progress());
+  if (!report) return refuse(report);
+  print(common.json ? corners_json(*input->part, *report, common.unit) : corners_text(*report, {common.unit}));
+  return kDone;
+}
+
+Result<int> orient(const Common& common, const OrientRequest& request) {
+  gp_Trsf motion;
+  std::optional<gp_Dir> up;
+  if (request.up) {
+    auto direction = parse_direction(*request.up);
+    if (!direction) return refuse(direction);
+    up = *direction;
+  }
+  if (request.matrix) {
+    auto matrix = parse_matrix(*request.matrix, common.unit);
+    if (!matrix) return refuse(matrix);
+    motion = *matrix;
+  }
+  auto input = load_with_part(common);
+  if (!input) return refuse(input);
+  if (up) {
+    const gp_Dir z(0, 0, 1);
+    const double angle = up->Angle(z);
+    const gp_Dir about = angle < 1e-12 || M_PI - angle < 1e-9 ? gp_Dir(1, 0, 0) : up->Crossed(z);
+    motion.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), about), angle);
+  }
+  if (request.frame) {
+    auto frame = parse_frame(*request.frame, *input, common.unit);
+    if (!frame) return refuse(frame);
+    motion = into_frame(*frame);
+  }
+  auto written = export_step(*input->part, motion * input->evaluation.placement, request.out, terminal_progress());
+  if (!written) return refuse(written);
+  if (common.json) print("{\n  \"written\": \"" + std::filesystem::path(request.out).filename().string() + "\",\n  \"unit\": \"mm\"\n}\n");
+  return kDone;
+}
+
+Result<int> list_job(const Common& common) {
+  auto input = load_input(common.file);
+  if (!input) return refuse(input);
+  print(common.json ? job_list_json(input->job, input->evaluation, common.unit) : job_text(input->job, input->evaluation));
+  return kDone;
+}
+
+}  // namespace anvil::cli

@@ -1,0 +1,30 @@
+// One function per command; each prints its result and returns the exit status, or the refusal that main() tells.
+#pragma once
+
+#include <optional>
+#include <string>
+
+#include "base/refusal.h"
+#include "base/units.h"
+
+namespace anvil::cli {
+
+struct Common {
+  std::string file;
+  bool json = false;
+  Unit unit = Unit::kMillimetre;
+  double tolerance_mm = 0.02;
+};
+
+struct OrientRequest {
+  std::string out;
+  std::optional<std::string> up, frame, matrix;
+};
+
+Result<int> info(const Common& common);
+Result<int> holes(const Common& common, const std::string& frame, const std::string& compare_with);
+Result<int> corners(const Common& common, const std::string& axis, double margin);
+Result<int> orient(const Common& common, const OrientRequest& request);
+Result<int> list_job(const Common& common);
+
+}  // namespace anvil::cli

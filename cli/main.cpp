@@ -1,0 +1,90 @@
+// true-anvil-cli: the core without a window, for scripts. Exit status: 0 done, 1 a check failed, 2 wrong usage, 3 the file
+// cannot be read or holds no usable body, 4 asked for something this file does not have, 5 cannot write.
+#include <unistd.h>
+
+#include <CLI/CLI.hpp>
+#include <cstdio>
+
+#include "base/expression.h"
+#include "cli/commands.h"
+#include "geom/quiet.h"
+
+namespace {
+
+using namespace anvil;
+
+int status_of(RefusalCode code) {
+  switch (code) {
+    case RefusalCode::kBadInput: return 2;
+    case RefusalCode::kUnknownName: return 4;
+    case RefusalCode::kCannotWrite: return 5;
+    default: return 3;
+  }
+}
+
+void add_common(CLI::App* command, cli::Common& common, std::string& unit, std::string& tolerance) {
+  command->add_option("file", common.file, "part file or job")->required();
+  command->add_flag("--json", common.json, "one JSON document on standard output");
+  command->add_option("--unit", unit, "mm or inch")->check(CLI::IsMember({"mm", "inch"}));
+  command->add_option("--tolerance", tolerance, "length: wider gaps are findings");
+}
+
+int run(int argc, char** argv) {
+  CLI::App app("True Anvil on the command line");
+  app.require_subcommand(1);
+  cli::Common common;
+  std::string unit = "mm", tolerance, frame, compare, axis;
+  double margin = 1.0;
+  cli::OrientRequest orient;
+  auto* info = app.add_subcommand("info", "what came in: bodies, size, soundness");
+  auto* holes = app.add_subcommand("holes", "every hole with its steps, position and group");
+  auto* corners = app.add_subcommand("corners", "interior corners for a tool axis");
+  auto* orienting = app.add_subcommand("orient", "write the part turned or moved");
+  auto* job = app.add_subcommand("job", "look into a job");
+  for (auto* command : {info, holes, corners, orienting, job}) add_common(command, common, unit, tolerance);
+  holes->add_option("--frame", frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
+  holes->add_option("--compare", compare, "CSV list of what should be there");
+  corners->add_option("--axis", axis, "tool axis, from the part to the spindle")->required();
+  corners->add_option("--margin", margin, "largest cutter = margin x 2 x radius")->check(CLI::Range(0.01, 1.0));
+  orienting->add_option("--out", orient.out, "STEP file to write")->required();
+  auto* how = orienting->add_option_group("how");
+  how->add_option("--up", orient.up, "this direction becomes +Z");
+  how->add_option("--frame", orient.frame, "this frame becomes the origin");
+  how->add_option("--matrix", orient.matrix, "16 numbers, row by row");
+  how->require_option(1);
+  bool list = false;
+  job->add_flag("--list", list, "the entries with their values and states")->required();
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::Success& asked_for_help) {
+    return app.exit(asked_for_help);
+  } catch (const CLI::ParseError& error) {
+    std::fprintf(stderr, "true-anvil-cli: %s; run it with --help\n", error.what());
+    return 2;
+  }
+  common.unit = *unit_from_name(unit);
+  if (!tolerance.empty()) {
+    auto length = evaluate_length(tolerance, common.unit, {});
+    if (!length || *length <= 0) {
+      std::fprintf(stderr, "true-anvil-cli: --tolerance \"%s\" is not a length above zero\n", tolerance.c_str());
+      return 2;
+    }
+    common.tolerance_mm = *length;
+  }
+  const Result<int> result = info->parsed()        ? cli::info(common)
+                             : holes->parsed()     ? cli::holes(common, frame, compare)
+                             : corners->parsed()   ? cli::corners(common, axis, margin)
+                             : orienting->parsed() ? cli::orient(common, orient)
+                                                   : cli::list_job(common);
+  if (::isatty(STDERR_FILENO)) std::fprintf(stderr, "\r\033[K");
+  if (result) return *result;
+  std::fprintf(stderr, "true-anvil-cli: %s\n", result.error().sentence.c_str());
+  return status_of(result.error().code);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  anvil::quiet_kernel();
+  return run(argc, argv);
+}

@@ -1,0 +1,30 @@
+#include "report/hole_list.h"
+
+namespace anvil {
+namespace {
+
+std::string quoted(const std::string& text) {
+  if (text.find_first_of(",\"\n") == std::string::npos) return text;
+  std::string result = "\"";
+  for (char c : text) result += c == '"' ? "\"\"" : std::string(1, c);
+  return result + "\"";
+}
+
+}  // namespace
+
+std::string hole_list_csv(const HoleReport& report, const std::string& frame, Unit unit) {
+  const Display display{unit, 4};
+  const auto mm = [&](double v) { return format_length(v, display); };
+  std::string csv = "# unit: " + std::string(unit_name(unit)) + "\n# frame: " + frame + "\n";
+  csv += "name,x,y,z,diameter,depth,through,axis_x,axis_y,axis_z,form\n";
+  const Display plain{Unit::kMillimetre, 6};
+  for (const Hole& h : report.holes) {
+    csv += quoted(h.name) + "," + mm(h.entry.X()) + "," + mm(h.entry.Y()) + "," + mm(h.entry.Z()) + "," + mm(h.diameter_mm) + "," + mm(h.depth_mm) + "," +
+           (h.through ? "yes" : "no");
+    for (const double d : {h.axis.X(), h.axis.Y(), h.axis.Z()}) csv += "," + format_length(d, plain);
+    csv += "," + quoted(report.groups[h.group].form) + "\n";
+  }
+  return csv;
+}
+
+}  // namespace anvil

@@ -1,0 +1,26 @@
+// The JSON documents of the command line. Their shape is a contract: names and meaning stay, fields may be added.
+// Lengths are in the unit named at the top, angles in degrees, vectors [x,y,z]; numbers are rounded to nine decimals so
+// that two runs are byte-identical.
+#pragma once
+
+#include <string>
+
+#include "inspect/corners.h"
+#include "inspect/hole_comparison.h"
+#include "inspect/holes.h"
+#include "job/evaluate.h"
+#include "part/soundness.h"
+
+namespace anvil {
+
+std::string info_json(const Part& part, Unit unit, double tolerance_mm);
+std::string holes_json(const Part& part, const HoleReport& report, const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit);
+std::string corners_json(const Part& part, const CornerReport& report, Unit unit);
+std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit unit);
+
+// One line for people: "X 12.000 Y -40.000 Z 0.000"; what the ledger shows beside an entry.
+std::string value_text(const Job& job, const Evaluation& evaluation, const Entry& entry);
+// "X 12.000  Y -40.000  Z 0.000" in the reading frame.
+std::string point_text(const gp_Pnt& point, const gp_Ax2& frame, const Display& display);
+
+}  // namespace anvil
