@@ -31,12 +31,19 @@ gp_Pnt point_in_void(const TopologyIndex& topology, const Corner& corner, const 
     const double off = std::max(kClear_mm, 0.05 * corner.radius_mm);
     return BRepAdaptor_Surface(face, false).Value(u, v).Translated(gp_Vec(normal) * off);
   }
-  const EdgeInfo& edge = topology.edges[corner.edges.front()];
+  // A straight edge if there is one: the mesh cuts the corners of round ones, and a point close to them lies behind it.
+  const auto straight = std::find_if(corner.edges.begin(), corner.edges.end(), [&](int e) { return topology.edges[e].kind == CurveKind::kLine; });
+  const EdgeInfo& edge = topology.edges[straight == corner.edges.end() ? corner.edges.front() : *straight];
   const BRepAdaptor_Curve curve(edge.edge);
   const gp_Pnt middle = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
   gp_Vec away;
-  for (int face : {edge.face_a, edge.face_b}) away += outward_at(topology.faces[face].surface, middle);
-  return away.Magnitude() < 1e-9 ? middle.Translated(gp_Vec(axis) * kClear_mm) : middle.Translated(away.Normalized() * kClear_mm);
+  double off = kClear_mm;
+  for (int face : {edge.face_a, edge.face_b}) {
+    const Surface& surface = topology.faces[face].surface;
+    away += outward_at(surface, middle);
+    if (edge.kind != CurveKind::kLine && surface.is_revolution()) off = std::max(off, 0.1 * surface.radius_mm);
+  }
+  return middle.Translated(away.Magnitude() < 1e-9 ? gp_Vec(axis) * off : away.Normalized() * off);
 }
 
 double highest_around(const RayCaster& rays, const gp_Pnt& centre, const CornerOptions& options, double sky, double at_least) {
