@@ -41,6 +41,10 @@ double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality) {
 }
 
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality) {
+  // A part that came meshed from the worker is left alone: it may be on the screen while a check asks for its mesh.
+  bool complete = true;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More() && complete; faces.Next()) complete = has_triangles(TopoDS::Face(faces.Current()));
+  if (complete) return 0;
   const double deflection = deflection_mm(shape, quality);
   BRepMesh_IncrementalMesh quick(shape, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_Delabella));
   int empty = 0;

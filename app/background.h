@@ -1,0 +1,58 @@
+// Long work off the interface thread: one piece at a time, with its phase, a way to cancel, and the result delivered back
+// on the interface thread. Nothing is delivered after a cancel.
+#pragma once
+
+#include <QObject>
+#include <QThreadPool>
+#include <QTimer>
+#include <atomic>
+#include <functional>
+#include <memory>
+
+#include "base/progress.h"
+
+namespace anvil::app {
+
+class Background : public QObject {
+  Q_OBJECT
+ public:
+  explicit Background(QObject* parent = nullptr);
+  ~Background() override;
+
+  // Starts `work` (called with a Progress on another thread) and hands its result to `done`. Work under way is
+  // cancelled first: the newest question is the one that counts.
+  template <class Value>
+  void start(const QString& title, std::function<Value(const Progress&)> work, std::function<void(Value)> done) {
+    cancel();
+    const auto stop = std::make_shared<std::atomic<bool>>(false);
+    begin(title, stop);
+    pool_.start([this, stop, work = std::move(work), done = std::move(done)] {
+      auto value = std::make_shared<Value>(work(progress_for(stop)));
+      QMetaObject::invokeMethod(this, [this, stop, value, done] {
+        if (!end(stop)) return;
+        done(std::move(*value));
+      }, Qt::QueuedConnection);
+    });
+  }
+
+  void cancel();
+  [[nodiscard]] bool is_busy() const { return stop_ != nullptr; }
+  [[nodiscard]] QString title() const { return title_; }
+
+ Q_SIGNALS:
+  void started(const QString& title);
+  void progressed(const QString& phase, double share);
+  void ended();
+
+ private:
+  using Stop = std::shared_ptr<std::atomic<bool>>;
+  void begin(const QString& title, const Stop& stop);
+  bool end(const Stop& stop);  // false when it was cancelled or replaced
+  Progress progress_for(const Stop& stop);
+
+  QThreadPool pool_;
+  Stop stop_;
+  QString title_;
+};
+
+}  // namespace anvil::app

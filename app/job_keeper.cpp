@@ -1,0 +1,180 @@
+#include "app/job_keeper.h"
+
+#include <QDateTime>
+#include <QFileInfo>
+#include <QStandardPaths>
+
+#include "base/file.h"
+#include "exchange/worker_client.h"
+#include "geom/primitives.h"
+#include "job/edits.h"
+#include "job/job_file.h"
+
+namespace anvil::app {
+namespace {
+
+constexpr int kCopyDelay_ms = 1500;
+
+std::filesystem::path unsaved_folder() {
+  return QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation).toStdString();
+}
+
+QString when(const std::filesystem::path& copy) {
+  return QFileInfo(QString::fromStdString(copy.string())).lastModified().toString(QStringLiteral("yyyy-MM-dd HH:mm"));
+}
+
+struct ReadPart {
+  PartPtr part;
+  std::shared_ptr<const std::string> bytes;
+};
+
+Result<ReadPart> read_part(const std::string& path, const Progress& progress) {
+  auto part = import_part(path, progress);
+  if (!part) return refuse(part);
+  auto bytes = read_file(path);
+  if (!bytes) return refuse(bytes);
+  // What is stored with the job must be what was read.
+  if (sha256_hex(*bytes) != (*part)->source().sha256) return refuse(RefusalCode::kUnreadable, "the file was changed while it was being read: open it again");
+  return ReadPart{*part, std::make_shared<const std::string>(std::move(*bytes))};
+}
+
+}  // namespace
+
+JobKeeper::JobKeeper(Session& session, QObject* parent) : QObject(parent), session_(session), autosave_(std::make_unique<Autosave>("", unsaved_folder())) {
+  copy_soon_.setSingleShot(true);
+  copy_soon_.setInterval(kCopyDelay_ms);
+  connect(&copy_soon_, &QTimer::timeout, this, &JobKeeper::keep_safety_copy);
+  connect(&session_, &Session::job_changed, this, [this] {
+    if (!session_.history().is_saved() && !read_only_) copy_soon_.start();
+    Q_EMIT changed();
+  });
+}
+
+JobKeeper::~JobKeeper() = default;
+
+QString JobKeeper::title() const {
+  if (!path_.isEmpty()) return QFileInfo(path_).completeBaseName();
+  const PartPtr part = session_.part();
+  return part ? tr("%1 (not saved yet)").arg(QString::fromStdString(part->source().file_name)) : tr("New job");
+}
+
+void JobKeeper::take(Job job, const QString& path, bool read_only) {
+  discard_safety_copy();
+  path_ = path;
+  read_only_ = read_only;
+  autosave_ = std::make_unique<Autosave>(path.toStdString(), unsaved_folder());
+  session_.reset(std::move(job));
+  Q_EMIT changed();
+}
+
+void JobKeeper::new_job() { take({}, {}, false); }
+
+void JobKeeper::open(const QString& path) {
+  if (QFileInfo(path).suffix().compare(QStringLiteral("anvil"), Qt::CaseInsensitive) == 0) return open_job(path);
+  open_part(path);
+}
+
+void JobKeeper::open_part(const QString& path) {
+  work_.start<Result<ReadPart>>(
+      tr("Opening %1").arg(QFileInfo(path).fileName()), [path = path.toStdString()](const Progress& progress) { return read_part(path, progress); },
+      [this](const Result<ReadPart>& read) {
+        if (!read) {
+          Q_EMIT told(QString::fromStdString(read.error().sentence));
+          return;
+        }
+        const SourceInfo& source = read->part->source();
+        Job job = with_part({}, read->part, read->bytes, std::filesystem::path(source.file_name).stem().string());
+        if (source.unit_name == "inch") job.display.unit = Unit::kInch;
+        take(std::move(job), {}, false);
+        for (const std::string& warning : source.warnings) Q_EMIT told(QString::fromStdString(warning));
+      });
+}
+
+void JobKeeper::open_job(const QString& path) {
+  const QFileInfo file(path);
+  work_.start<Result<LoadedJob>>(
+      tr("Opening %1").arg(file.fileName()), [path = path.toStdString()](const Progress& progress) { return load_job(path, progress); },
+      [this, path](Result<LoadedJob> loaded) {
+        if (!loaded) {
+          Q_EMIT told(QString::fromStdString(loaded.error().sentence));
+        } else {
+          take(std::move(loaded->job), path, loaded->read_only);
+          if (!loaded->notice.empty()) Q_EMIT told(QString::fromStdString(loaded->notice));
+        }
+        if (const auto copy = Autosave::left_behind(path.toStdString()))
+          Q_EMIT recovery_offered(tr("%1 was not closed cleanly; a safety copy from %2 is there.").arg(QFileInfo(path).fileName(), when(*copy)), QString::fromStdString(copy->string()), path);
+      });
+}
+
+void JobKeeper::recover(const std::filesystem::path& copy, const QString& job_path) {
+  work_.start<Result<LoadedJob>>(
+      tr("Recovering"), [copy](const Progress& progress) { return load_job(copy, progress); },
+      [this, copy, job_path](Result<LoadedJob> loaded) {
+        if (!loaded) {
+          Q_EMIT told(QString::fromStdString(loaded.error().sentence));
+          return;
+        }
+        take({}, job_path, loaded->read_only);
+        session_.act(tr("Recover"), std::move(loaded->job));  // as an act: unsaved until the user saves
+        std::error_code ignored;
+        keep_safety_copy();
+        std::filesystem::remove(copy, ignored);
+        Q_EMIT told(tr("Recovered. It is not saved yet."));
+      });
+}
+
+void JobKeeper::look_for_lost_jobs() {
+  const auto lost = Autosave::left_in(unsaved_folder());
+  if (lost.empty()) return;
+  Q_EMIT recovery_offered(tr("An earlier run ended without saving; its job from %1 is there.").arg(when(lost.front())), QString::fromStdString(lost.front().string()), {});
+}
+
+void JobKeeper::save_to(const QString& path, std::function<void()> then) {
+  if (read_only_) {
+    Q_EMIT told(tr("This job was written by a newer version and is open to read only."));
+    return;
+  }
+  work_.start<Result<void>>(
+      tr("Saving %1").arg(QFileInfo(path).fileName()), [job = session_.job(), path = path.toStdString()](const Progress&) { return save_job(job, path); },
+      [this, path, then = std::move(then)](const Result<void>& saved) {
+        if (!saved) {
+          Q_EMIT told(QString::fromStdString(saved.error().sentence));
+          return;
+        }
+        discard_safety_copy();
+        path_ = path;
+        autosave_ = std::make_unique<Autosave>(path.toStdString(), unsaved_folder());
+        session_.mark_saved();
+        Q_EMIT changed();
+        if (then) then();
+      });
+}
+
+void JobKeeper::keep_safety_copy() {
+  copying_.start<Result<void>>(
+      tr("Safety copy"), [job = session_.job(), copy = *autosave_](const Progress&) { return copy.write(job); },
+      [this](const Result<void>& written) {
+        if (!written) Q_EMIT told(tr("No safety copy can be kept: %1").arg(QString::fromStdString(written.error().sentence)));
+      });
+}
+
+void JobKeeper::discard_safety_copy() {
+  copy_soon_.stop();
+  copying_.cancel();
+  autosave_->discard();
+}
+
+void JobKeeper::export_step(const QString& path) {
+  const PartPtr part = session_.part();
+  if (!part) return;
+  const gp_Trsf placement = into_frame(session_.frame()) * session_.evaluation().placement;
+  work_.start<Result<void>>(
+      tr("Writing %1").arg(QFileInfo(path).fileName()),
+      [part, placement, path = path.toStdString()](const Progress& progress) { return anvil::export_step(*part, placement, path, progress); },
+      [this, path](const Result<void>& written) {
+        Q_EMIT told(written ? tr("Written: %1, in %2.").arg(QFileInfo(path).fileName(), QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)))
+                          : QString::fromStdString(written.error().sentence));
+      });
+}
+
+}  // namespace anvil::app

@@ -1,0 +1,55 @@
+// Where the job lives on disk: opening parts and jobs, saving, the safety copy and what is offered after a crash. Long
+// work runs in the background; the window hears of it through signals.
+#pragma once
+
+#include <QObject>
+#include <QTimer>
+#include <filesystem>
+
+#include "app/background.h"
+#include "app/session.h"
+#include "job/autosave.h"
+
+namespace anvil::app {
+
+class JobKeeper : public QObject {
+  Q_OBJECT
+ public:
+  explicit JobKeeper(Session& session, QObject* parent = nullptr);
+  ~JobKeeper() override;
+
+  void new_job();
+  void open(const QString& path);                // a part or a job; the present job stays until the new one is there
+  void recover(const std::filesystem::path& copy, const QString& job_path);
+  void save_to(const QString& path, std::function<void()> then = {});
+  void export_step(const QString& path);         // in the reading frame
+  void discard_safety_copy();                    // on a clean end
+
+  // Offers what earlier runs left behind for jobs never saved.
+  void look_for_lost_jobs();
+
+  [[nodiscard]] QString path() const { return path_; }
+  [[nodiscard]] bool read_only() const { return read_only_; }
+  [[nodiscard]] QString title() const;
+  [[nodiscard]] Background& work() { return work_; }
+
+ Q_SIGNALS:
+  void changed();                                // path or title
+  void told(const QString& sentence);
+  void recovery_offered(const QString& sentence, const QString& copy, const QString& job_path);
+
+ private:
+  void open_job(const QString& path);
+  void open_part(const QString& path);
+  void take(Job job, const QString& path, bool read_only);
+  void keep_safety_copy();
+
+  Session& session_;
+  Background work_, copying_;
+  QTimer copy_soon_;
+  QString path_;
+  bool read_only_ = false;
+  std::unique_ptr<Autosave> autosave_;
+};
+
+}  // namespace anvil::app

@@ -1,0 +1,70 @@
+// true-anvil [FILE] [--theme light|dark] [--screenshot PNG [--table corners|holes] [--pick-demo]]
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QSettings>
+#include <QSurfaceFormat>
+#include <QTimer>
+#include <cstdio>
+
+#include "app/main_window.h"
+#include "app/panels/drawer.h"
+#include "app/start_up.h"
+#include "app/theme.h"
+#include "geom/quiet.h"
+
+namespace {
+
+using namespace anvil::app;
+
+// Takes the picture once the part is there, checked and drawn, or says why not after a minute.
+void screenshot_when_ready(MainWindow& window, const QString& path) {
+  auto* timer = new QTimer(&window);
+  auto* waited = new int(0);
+  QObject::connect(timer, &QTimer::timeout, &window, [&window, path, timer, waited] {
+    const bool busy = window.keeper().work().is_busy() || window.session().checks().is_busy();
+    const bool ready = window.session().part() && window.session().corners() && !busy;
+    if (++*waited < 6 || (!ready && *waited < 600)) return;
+    timer->stop();
+    const bool saved = ready && window.grab().save(path);
+    if (!saved) std::fprintf(stderr, "true-anvil: the picture %s could not be made\n", qPrintable(path));
+    QCoreApplication::exit(saved ? 0 : 1);
+  });
+  timer->start(100);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  if (const char* why = anvil::app::prepare_display()) {
+    std::fprintf(stderr, "true-anvil: %s\n", why);
+    return 1;
+  }
+  QApplication application(argc, argv);
+  QApplication::setApplicationName(QStringLiteral("true-anvil"));
+  QApplication::setOrganizationName(QStringLiteral("true-anvil"));
+  anvil::quiet_kernel();
+  QCommandLineParser parser;
+  parser.setApplicationDescription(QStringLiteral("Zero, tool planes, corners and holes of a part, before toolpaths."));
+  parser.addHelpOption();
+  parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("part (STEP) or job (.anvil) to open"), QStringLiteral("[file]"));
+  const QCommandLineOption screenshot(QStringLiteral("screenshot"), QStringLiteral("write a picture of the window and exit"), QStringLiteral("png"));
+  const QCommandLineOption table(QStringLiteral("table"), QStringLiteral("open a table: corners or holes"), QStringLiteral("name"));
+  const QCommandLineOption theme_name(QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("name"));
+  parser.addOptions({screenshot, table, theme_name});
+  parser.process(application);
+
+  const QString chosen = parser.value(theme_name);
+  const bool dark = chosen.isEmpty() ? QSettings().value(QStringLiteral("theme/dark"), false).toBool() : chosen == QLatin1String("dark");
+  apply_theme(application, dark ? Theme::dark_one() : Theme::light());
+  MainWindow window;
+  window.set_dark(dark);
+  window.show();
+  if (parser.value(table) == QLatin1String("corners")) window.drawer().open(Drawer::Table::kCorners);
+  if (parser.value(table) == QLatin1String("holes")) window.drawer().open(Drawer::Table::kHoles);
+  if (!parser.positionalArguments().isEmpty())
+    window.keeper().open(parser.positionalArguments().constFirst());
+  else
+    window.keeper().look_for_lost_jobs();
+  if (parser.isSet(screenshot)) screenshot_when_ready(window, parser.value(screenshot));
+  return QApplication::exec();
+}

@@ -1,0 +1,272 @@
+#include "app/main_window.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QComboBox>
+#include <QDragEnterEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPushButton>
+#include <QSettings>
+#include <QSplitter>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "app/hand_over.h"
+#include "app/notice_bar.h"
+#include "app/panels/drawer.h"
+#include "app/panels/finder.h"
+#include "app/panels/ledger.h"
+#include "app/panels/tray.h"
+#include "app/theme.h"
+#include "app/view/view_pane.h"
+#include "job/edits.h"
+
+namespace anvil::app {
+
+MainWindow::MainWindow() : keeper_(session_), actions_(this) {
+  setObjectName(QStringLiteral("main_window"));
+  setAcceptDrops(true);
+  resize(1280, 800);
+  setMinimumSize(1100, 700);
+  auto* root = new QWidget(this);
+  root->setObjectName(QStringLiteral("root"));
+  setCentralWidget(root);
+  auto* layout = new QVBoxLayout(root);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  build_panels();
+  build_actions();
+  build_menus();
+  build_strip();
+
+  auto* sides = new QSplitter(Qt::Horizontal, root);
+  sides->setHandleWidth(1);
+  sides->addWidget(ledger_);
+  sides->addWidget(view_);
+  sides->addWidget(tray_);
+  sides->setStretchFactor(1, 1);
+  sides->setSizes({250, 740, 290});
+  sides->setChildrenCollapsible(false);
+  auto* levels = new QSplitter(Qt::Vertical, root);
+  levels->setHandleWidth(1);
+  levels->addWidget(sides);
+  levels->addWidget(drawer_);
+  levels->setStretchFactor(0, 1);
+  levels->setChildrenCollapsible(false);
+  layout->addWidget(notice_);
+  layout->addWidget(progress_);
+  layout->addWidget(checking_);
+  layout->addWidget(levels, 1);
+
+  connect(&session_, &Session::job_changed, this, &MainWindow::refresh);
+  connect(&session_, &Session::draft_changed, this, &MainWindow::refresh);
+  connect(&session_, &Session::picks_changed, this, &MainWindow::refresh);
+  connect(&session_, &Session::checks_changed, this, &MainWindow::refresh);
+  connect(&keeper_, &JobKeeper::changed, this, &MainWindow::refresh);
+  connect(&session_, &Session::told, this, [this](const QString& s) { notice_->tell(s); });
+  connect(&keeper_, &JobKeeper::told, this, [this](const QString& s) { notice_->tell(s); });
+  connect(&keeper_, &JobKeeper::recovery_offered, this, [this](const QString& sentence, const QString& copy, const QString& job_path) {
+    notice_->tell(sentence, {{tr("Recover"), [this, copy, job_path] { keeper_.recover(copy.toStdString(), job_path); }},
+                             {tr("Discard it"), [copy] { QFile::remove(copy); }}});
+  });
+  connect(&view_->view(), &OccView::gl_failed, this, [this](const QString& s) { notice_->tell(s); });
+  connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
+  connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);
+  connect(&session_, &Session::draft_changed, this, [this, was = std::make_shared<const void*>(nullptr)] {
+    const void* now = session_.draft() ? session_.draft()->construction : nullptr;
+    if (now && now != *was) tray_->focus_parameters();
+    *was = now;
+  });
+  refresh();
+}
+
+void MainWindow::build_panels() {
+  ledger_ = new Ledger(session_, this);
+  view_ = new ViewPane(session_, this);
+  tray_ = new Tray(session_, this);
+  drawer_ = new Drawer(session_, this);
+  notice_ = new NoticeBar(this);
+  progress_ = new ProgressLine(keeper_.work(), this);
+  checking_ = new ProgressLine(session_.checks(), this);
+  ledger_->setMinimumWidth(210);
+  tray_->setMinimumWidth(250);
+}
+
+void MainWindow::build_strip() {
+  auto* strip = new QFrame(this);
+  strip->setObjectName(QStringLiteral("strip"));
+  auto* row = new QHBoxLayout(strip);
+  row->setContentsMargins(8, 5, 8, 5);
+  row->setSpacing(4);
+  for (const auto& [id, name] : {std::pair{"job.open", "open"}, {"job.save", "save"}, {"edit.undo", "undo"}, {"edit.redo", "redo"}}) {
+    QAction* action = actions_.find(QLatin1String(id));
+    action->setIcon(icon(QLatin1String(name), theme().ink));
+    auto* button = new QToolButton(strip);
+    button->setDefaultAction(action);
+    button->setIconSize(QSize(18, 18));
+    button->setFocusPolicy(Qt::NoFocus);
+    row->addWidget(button);
+  }
+  row->addSpacing(10);
+  auto* reading = new QLabel(tr("Reading in"), strip);
+  reading->setObjectName(QStringLiteral("quiet"));
+  row->addWidget(reading);
+  frames_ = new QComboBox(strip);
+  frames_->setObjectName(QStringLiteral("reading_frame"));
+  frames_->setMinimumWidth(170);
+  units_ = new QComboBox(strip);
+  units_->setObjectName(QStringLiteral("unit"));
+  units_->addItems({QStringLiteral("mm"), QStringLiteral("inch")});
+  styles_ = new QComboBox(strip);
+  styles_->setObjectName(QStringLiteral("display_style"));
+  styles_->addItems({tr("shaded, edges"), tr("shaded"), tr("wireframe"), tr("hidden lines dimmed")});
+  styles_->setMinimumWidth(150);
+  for (QComboBox* box : {frames_, units_, styles_}) {
+    box->setFocusPolicy(Qt::TabFocus);
+    row->addWidget(box);
+    row->addSpacing(6);
+  }
+  row->addStretch(1);
+  finder_ = new Finder(strip);
+  finder_->setFixedWidth(230);
+  finder_->setFocusPolicy(Qt::ClickFocus);
+  finder_->set_actions(actions_.all());
+  row->addWidget(finder_);
+  static_cast<QVBoxLayout*>(centralWidget()->layout())->insertWidget(0, strip);
+
+  connect(frames_, &QComboBox::activated, this, [this](int index) { session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), frames_->itemData(index).toInt())); });
+  connect(units_, &QComboBox::activated, this, [this](int index) {
+    Display display = session_.job().display;
+    display.unit = index == 1 ? Unit::kInch : Unit::kMillimetre;
+    session_.act(tr("Show in %1").arg(units_->itemText(index)), with_display(session_.job(), display));
+  });
+  connect(styles_, &QComboBox::activated, this, [this](int index) { view_->set_style(static_cast<DisplayStyle>(index)); });
+}
+
+void MainWindow::refresh_frames() {
+  refreshing_ = true;
+  frames_->clear();
+  const auto add = [&](int id) { frames_->addItem(QString::fromStdString(reading_frame_name(session_.job(), id)), id); };
+  add(kReadPlaced);
+  add(kReadDelivered);
+  for (const Entry& entry : session_.job().entries)
+    if (entry.datum() && entry.datum()->makes == Makes::kFrame) add(entry.id);
+  frames_->setCurrentIndex(std::max(0, frames_->findData(session_.job().reading_frame)));
+  units_->setCurrentIndex(session_.job().display.unit == Unit::kInch ? 1 : 0);
+  refreshing_ = false;
+}
+
+void MainWindow::refresh() {
+  refresh_frames();
+  const History& history = session_.history();
+  QAction* undo = actions_.find(QStringLiteral("edit.undo"));
+  QAction* redo = actions_.find(QStringLiteral("edit.redo"));
+  undo->setEnabled(history.can_undo());
+  redo->setEnabled(history.can_redo());
+  undo->setText(history.can_undo() ? tr("Undo: %1").arg(QString::fromStdString(history.undo_name())) : tr("Undo"));
+  redo->setText(history.can_redo() ? tr("Redo: %1").arg(QString::fromStdString(history.redo_name())) : tr("Redo"));
+  const bool has_part = session_.part() != nullptr;
+  const bool has_draft = session_.draft().has_value();
+  for (QAction* action : actions_.all()) {
+    const QString id = action->objectName();
+    if (id.startsWith(QLatin1String("define.")) || id.startsWith(QLatin1String("orient.")) || id.startsWith(QLatin1String("inspect.")) ||
+        id.startsWith(QLatin1String("hand-over.")) || id.startsWith(QLatin1String("view.look")))
+      action->setEnabled(has_part);
+  }
+  for (const char* id : {"tray.next", "tray.flip", "tray.quarter"}) actions_.find(QLatin1String(id))->setEnabled(has_draft);
+  actions_.find(QStringLiteral("tray.keep"))->setEnabled(has_draft && !session_.draft()->solutions.empty());
+  actions_.find(QStringLiteral("tray.drop"))->setEnabled(has_draft || !session_.picks().empty());
+  actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.picks().empty());
+  actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
+  actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());
+  actions_.find(QStringLiteral("hand-over.sheet"))->setEnabled(has_part && session_.holes() && session_.corners());
+  actions_.find(QStringLiteral("hand-over.hole-list"))->setEnabled(has_part && session_.holes());
+  actions_.find(QStringLiteral("view.square"))->setEnabled(!session_.picks().empty() && session_.picks().back().given.direction);
+  setWindowTitle(keeper_.title() + QStringLiteral("[*] — True Anvil"));
+  setWindowModified(!history.is_saved());
+}
+
+void MainWindow::set_dark(bool dark) {
+  apply_theme(*qApp, dark ? Theme::dark_one() : Theme::light());
+  QSettings().setValue(QStringLiteral("theme/dark"), dark);
+  for (const auto& [id, name] : {std::pair{"job.open", "open"}, {"job.save", "save"}, {"edit.undo", "undo"}, {"edit.redo", "redo"}})
+    actions_.find(QLatin1String(id))->setIcon(icon(QLatin1String(name), theme().ink));
+  actions_.find(QStringLiteral("view.dark"))->setChecked(dark);
+  view_->refresh_theme();
+  Q_EMIT session_.job_changed();
+  Q_EMIT session_.picks_changed();
+}
+
+// --- opening, saving, leaving
+
+void MainWindow::leave_job(std::function<void()> then) {
+  if (session_.history().is_saved() || !session_.part()) return then();
+  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("%1 has changes that are not saved.").arg(keeper_.title()), QMessageBox::NoButton, this);
+  box.setObjectName(QStringLiteral("unsaved_changes"));
+  QPushButton* save = box.addButton(tr("Save"), QMessageBox::AcceptRole);
+  QPushButton* discard = box.addButton(tr("Discard"), QMessageBox::DestructiveRole);
+  box.addButton(tr("Stay"), QMessageBox::RejectRole);
+  box.setDefaultButton(save);
+  box.exec();
+  if (box.clickedButton() == save) save_asked(std::move(then));
+  if (box.clickedButton() == discard) then();
+}
+
+void MainWindow::open_asked() {
+  const QString path = QFileDialog::getOpenFileName(this, tr("Open a part or a job"), {}, tr("Parts and jobs (*.step *.stp *.STEP *.STP *.anvil);;All files (*)"));
+  if (!path.isEmpty()) confirm_and_open(path);
+}
+
+void MainWindow::confirm_and_open(const QString& path) {
+  leave_job([this, path] { keeper_.open(path); });
+}
+
+bool MainWindow::save_asked(std::function<void()> then) {
+  QString path = keeper_.path();
+  if (path.isEmpty()) path = QFileDialog::getSaveFileName(this, tr("Save the job"), keeper_.title().section(QLatin1Char('.'), 0, 0) + QStringLiteral(".anvil"), tr("Jobs (*.anvil)"));
+  if (path.isEmpty()) return false;
+  if (QFileInfo(path).suffix().isEmpty()) path += QStringLiteral(".anvil");
+  keeper_.save_to(path, std::move(then));
+  return true;
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (closing_) {
+    keeper_.work().cancel();
+    keeper_.discard_safety_copy();
+    return event->accept();
+  }
+  event->ignore();
+  leave_job([this] {
+    closing_ = true;
+    QMetaObject::invokeMethod(this, &QWidget::close, Qt::QueuedConnection);
+  });
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+  const QList<QUrl> urls = event->mimeData()->urls();
+  if (!urls.isEmpty() && urls.front().isLocalFile()) confirm_and_open(urls.front().toLocalFile());
+}
+
+// --- hand over
+
+void MainWindow::write_setup_sheet_to(const QString& path) {
+  auto written = write_setup_sheet(session_, view_->picture(), path);
+  notice_->tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName()) : QString::fromStdString(written.error().sentence));
+}
+
+void MainWindow::write_hole_list_to(const QString& path) {
+  auto written = write_hole_list(session_, path);
+  notice_->tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName()) : QString::fromStdString(written.error().sentence));
+}
+
+}  // namespace anvil::app

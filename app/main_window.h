@@ -1,0 +1,79 @@
+// The window: menu bar, top strip, ledger, view, tray, drawer. Wires them to the session and the job keeper.
+#pragma once
+
+#include <QMainWindow>
+
+#include "app/actions.h"
+#include "app/job_keeper.h"
+#include "app/session.h"
+
+class QComboBox;
+
+namespace anvil::app {
+
+class Drawer;
+class Finder;
+class Ledger;
+class NoticeBar;
+class ProgressLine;
+class Tray;
+class ViewPane;
+
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+ public:
+  MainWindow();
+
+  [[nodiscard]] Session& session() { return session_; }
+  [[nodiscard]] JobKeeper& keeper() { return keeper_; }
+  [[nodiscard]] ViewPane& view_pane() { return *view_; }
+  [[nodiscard]] Drawer& drawer() { return *drawer_; }
+  [[nodiscard]] Ledger& ledger() { return *ledger_; }
+  [[nodiscard]] NoticeBar& notice() { return *notice_; }
+  [[nodiscard]] Actions& actions() { return actions_; }
+
+  void set_dark(bool dark);
+  void write_setup_sheet_to(const QString& path);
+  void write_hole_list_to(const QString& path);
+
+ protected:
+  void closeEvent(QCloseEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
+
+ private:
+  void build_actions();
+  void build_job_actions();
+  void build_edit_actions();
+  void build_view_actions();
+  void build_construction_actions();
+  void build_hand_over_actions();
+  void build_menus();
+  void build_strip();
+  void build_panels();
+  void refresh();
+  void refresh_frames();
+  void open_asked();
+  bool save_asked(std::function<void()> then = {});
+  void leave_job(std::function<void()> then);  // asks when there is something to lose
+  void confirm_and_open(const QString& path);
+
+  Session session_;
+  JobKeeper keeper_;
+  Actions actions_;
+  Ledger* ledger_ = nullptr;
+  ViewPane* view_ = nullptr;
+  Tray* tray_ = nullptr;
+  Drawer* drawer_ = nullptr;
+  Finder* finder_ = nullptr;
+  NoticeBar* notice_ = nullptr;
+  ProgressLine* progress_ = nullptr;
+  ProgressLine* checking_ = nullptr;
+  QComboBox* frames_ = nullptr;
+  QComboBox* units_ = nullptr;
+  QComboBox* styles_ = nullptr;
+  bool refreshing_ = false;
+  bool closing_ = false;
+};
+
+}  // namespace anvil::app

@@ -1,0 +1,78 @@
+#include "app/notice_bar.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QToolButton>
+
+#include "app/theme.h"
+
+namespace anvil::app {
+
+NoticeBar::NoticeBar(QWidget* parent) : QFrame(parent), text_(new QLabel(this)), layout_(new QHBoxLayout(this)) {
+  setObjectName(QStringLiteral("notice"));
+  layout_->setContentsMargins(10, 6, 6, 6);
+  text_->setWordWrap(true);
+  text_->setObjectName(QStringLiteral("notice.text"));
+  layout_->addWidget(text_, 1);
+  auto* close = new QToolButton(this);
+  close->setIcon(icon(QStringLiteral("close"), theme().quiet_ink));
+  close->setToolTip(tr("Dismiss"));
+  connect(close, &QToolButton::clicked, this, &QWidget::hide);
+  layout_->addWidget(close);
+  hide();
+}
+
+void NoticeBar::tell(const QString& sentence, const std::vector<Act>& acts) {
+  for (QWidget* button : buttons_) button->deleteLater();
+  buttons_.clear();
+  text_->setText(sentence);
+  for (const Act& act : acts) {
+    auto* button = new QPushButton(act.label, this);
+    connect(button, &QPushButton::clicked, this, [this, run = act.run] {
+      hide();
+      run();
+    });
+    layout_->insertWidget(layout_->count() - 1, button);
+    buttons_.push_back(button);
+  }
+  show();
+}
+
+QString NoticeBar::text() const { return isVisible() ? text_->text() : QString(); }
+
+ProgressLine::ProgressLine(Background& background, QWidget* parent) : QFrame(parent), text_(new QLabel(this)), bar_(new QProgressBar(this)) {
+  setObjectName(QStringLiteral("notice"));
+  auto* layout = new QHBoxLayout(this);
+  layout->setContentsMargins(10, 5, 6, 5);
+  layout->addWidget(text_);
+  bar_->setFixedWidth(180);
+  bar_->setRange(0, 1000);
+  layout->addWidget(bar_);
+  layout->addStretch(1);
+  auto* cancel = new QPushButton(tr("Cancel"), this);
+  cancel->setObjectName(QStringLiteral("progress.cancel"));
+  layout->addWidget(cancel);
+  hide();
+  delay_.setSingleShot(true);
+  delay_.setInterval(300);
+  connect(&delay_, &QTimer::timeout, this, &QWidget::show);
+  connect(cancel, &QPushButton::clicked, &background, &Background::cancel);
+  connect(&background, &Background::started, this, [this](const QString& title) {
+    text_->setText(title);
+    bar_->setRange(0, 0);
+    delay_.start();
+  });
+  connect(&background, &Background::progressed, this, [this, &background](const QString& phase, double share) {
+    text_->setText(background.title() + QStringLiteral(": ") + phase);
+    bar_->setRange(0, share < 0 ? 0 : 1000);
+    if (share >= 0) bar_->setValue(static_cast<int>(share * 1000));
+  });
+  connect(&background, &Background::ended, this, [this] {
+    delay_.stop();
+    hide();
+  });
+}
+
+}  // namespace anvil::app

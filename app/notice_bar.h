@@ -1,0 +1,45 @@
+// A quiet line over the view for what the user must know, with an act where there is one; never a dialog. And the line
+// that shows long work with its phase and a way to cancel.
+#pragma once
+
+#include <QFrame>
+#include <QTimer>
+#include <functional>
+
+#include "app/background.h"
+
+class QLabel;
+class QHBoxLayout;
+class QProgressBar;
+
+namespace anvil::app {
+
+class NoticeBar : public QFrame {
+  Q_OBJECT
+ public:
+  explicit NoticeBar(QWidget* parent = nullptr);
+  struct Act {
+    QString label;
+    std::function<void()> run;
+  };
+  void tell(const QString& sentence, const std::vector<Act>& acts = {});
+  [[nodiscard]] QString text() const;
+
+ private:
+  QLabel* text_;
+  QHBoxLayout* layout_;
+  std::vector<QWidget*> buttons_;
+};
+
+class ProgressLine : public QFrame {
+  Q_OBJECT
+ public:
+  ProgressLine(Background& background, QWidget* parent = nullptr);
+
+ private:
+  QLabel* text_;
+  QProgressBar* bar_;
+  QTimer delay_;  // work that is over within 0.3 s is not shown
+};
+
+}  // namespace anvil::app

@@ -1,0 +1,40 @@
+// The ledger: the job as an ordered list, laid out like the setup sheet it becomes.
+#pragma once
+
+#include <QTreeWidget>
+
+#include "app/session.h"
+
+namespace anvil::app {
+
+class Ledger : public QTreeWidget {
+  Q_OBJECT
+ public:
+  explicit Ledger(Session& session, QWidget* parent = nullptr);
+  [[nodiscard]] int current_entry() const;  // 0: none
+
+ public Q_SLOTS:
+  void remove_current();
+  void rename_current();
+  void toggle_current();
+
+ protected:
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  void refresh();
+  QTreeWidgetItem* section(const QString& title);
+  void add_entry(QTreeWidgetItem* parent, const Entry& entry);
+  void add_steps(QTreeWidgetItem* parent, const Entry& entry);
+  void on_click(QTreeWidgetItem* item, int column);
+  void on_double_click(QTreeWidgetItem* item, int column);
+  void on_renamed(QTreeWidgetItem* item, int column);
+  void show_menu(const QPoint& at);
+  void remove(int id);
+  void remove_step(int step);
+
+  Session& session_;
+  bool refreshing_ = false;
+};
+
+}  // namespace anvil::app

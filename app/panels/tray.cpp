@@ -1,0 +1,297 @@
+#include "app/panels/tray.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/theme.h"
+#include "geom/primitives.h"
+#include "report/json_reports.h"
+
+namespace anvil::app {
+namespace {
+
+QLabel* heading(const QString& text, QWidget* parent) {
+  auto* label = new QLabel(text, parent);
+  label->setObjectName(QStringLiteral("heading"));
+  return label;
+}
+
+QIcon badge(int number) {
+  QPixmap pixmap(40, 40);
+  pixmap.fill(Qt::transparent);
+  QPainter painter(&pixmap);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(theme().pick(number - 1));
+  painter.drawEllipse(2, 2, 36, 36);
+  QFont font = number_font(10);
+  font.setStyleName(QStringLiteral("SemiBold"));
+  painter.setFont(font);
+  painter.setPen(theme().dark ? QColor(0x1A1A1A) : QColor(0xFFFFFF));
+  painter.drawText(QRect(0, 0, 40, 40), Qt::AlignCenter, QString::number(number));
+  painter.end();
+  pixmap.setDevicePixelRatio(2);
+  return QIcon(pixmap);
+}
+
+// A list as tall as its rows, up to a limit.
+void fit_height(QListWidget* list, int most) {
+  int height = 4;
+  for (int i = 0; i < list->count(); ++i) height += list->sizeHintForRow(i);
+  list->setFixedHeight(std::clamp(height, 0, most));
+}
+
+}  // namespace
+
+Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName(QStringLiteral("panel"));
+  setAttribute(Qt::WA_StyledBackground);
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(10, 10, 10, 10);
+  layout->setSpacing(6);
+  sentence_ = new QLabel(this);
+  sentence_->setObjectName(QStringLiteral("tray.sentence"));
+  sentence_->setWordWrap(true);
+  layout->addWidget(sentence_);
+  build_picks(layout);
+  build_draft(layout);
+  build_offers(layout);
+  connect(&session_, &Session::picks_changed, this, &Tray::show_picks);
+  connect(&session_, &Session::picks_changed, this, &Tray::show_offers);
+  connect(&session_, &Session::draft_changed, this, &Tray::show_draft);
+  show_picks();
+  show_offers();
+  show_draft();
+}
+
+void Tray::build_picks(QVBoxLayout* layout) {
+  picks_heading_ = heading(tr("PICKS"), this);
+  layout->addWidget(picks_heading_);
+  picks_ = new QListWidget(this);
+  picks_->setObjectName(QStringLiteral("tray.picks"));
+  picks_->setDragDropMode(QAbstractItemView::InternalMove);
+  picks_->setToolTip(tr("Drag to change the order; double-click lets go"));
+  picks_->setFocusPolicy(Qt::NoFocus);
+  layout->addWidget(picks_);
+  connect(picks_->model(), &QAbstractItemModel::rowsMoved, this, [this](const QModelIndex&, int from, int, const QModelIndex&, int to) {
+    if (!refreshing_) QMetaObject::invokeMethod(this, [this, from, to] { session_.move_pick(from, to > from ? to - 1 : to); }, Qt::QueuedConnection);
+  });
+  connect(picks_, &QListWidget::itemDoubleClicked, this, [this](QListWidgetItem* item) { session_.remove_pick(picks_->row(item)); });
+}
+
+void Tray::build_offers(QVBoxLayout* layout) {
+  offers_heading_ = heading(tr("OFFERS"), this);
+  layout->addWidget(offers_heading_);
+  offers_ = new QListWidget(this);
+  offers_->setObjectName(QStringLiteral("tray.offers"));
+  offers_->setMouseTracking(true);
+  offers_->setWordWrap(true);
+  offers_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  offers_->viewport()->installEventFilter(this);
+  layout->addWidget(offers_, 1);
+  connect(offers_, &QListWidget::itemEntered, this, [this](QListWidgetItem* item) { session_.preview(item->data(Qt::UserRole).toInt()); });
+  connect(offers_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { session_.choose(item->data(Qt::UserRole).toInt()); });
+  connect(offers_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { session_.choose(item->data(Qt::UserRole).toInt()); });
+}
+
+void Tray::build_draft(QVBoxLayout* layout) {
+  draft_ = new QFrame(this);
+  draft_->setObjectName(QStringLiteral("chip"));
+  auto* box = new QVBoxLayout(draft_);
+  box->setContentsMargins(10, 8, 10, 10);
+  box->setSpacing(7);
+  draft_sentence_ = new QLabel(draft_);
+  draft_sentence_->setWordWrap(true);
+  box->addWidget(draft_sentence_);
+  parameters_ = new QFormLayout;
+  parameters_->setLabelAlignment(Qt::AlignLeft);
+  parameters_->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
+  box->addLayout(parameters_);
+  solution_text_ = new QLabel(draft_);
+  solution_text_->setWordWrap(true);
+  solution_text_->setObjectName(QStringLiteral("quiet"));
+  box->addWidget(solution_text_);
+  solution_row_ = new QWidget(draft_);
+  auto* solutions = new QHBoxLayout(solution_row_);
+  solutions->setContentsMargins(0, 0, 0, 0);
+  next_ = new QPushButton(tr("Next (N)"), draft_);
+  quarter_ = new QPushButton(tr("¼ turn (Q)"), draft_);
+  flip_ = new QPushButton(tr("Flip (F)"), draft_);
+  for (QPushButton* button : {next_, quarter_, flip_}) {
+    button->setFocusPolicy(Qt::NoFocus);
+    button->setStyleSheet(QStringLiteral("padding: 4px 6px;"));
+    solutions->addWidget(button);
+  }
+  box->addWidget(solution_row_);
+  auto* buttons = new QHBoxLayout;
+  keep_ = new QPushButton(tr("Keep"), draft_);
+  keep_->setObjectName(QStringLiteral("primary"));
+  keep_->setToolTip(tr("Enter"));
+  drop_ = new QPushButton(tr("Drop"), draft_);
+  drop_->setToolTip(tr("Esc"));
+  buttons->addWidget(keep_);
+  buttons->addWidget(drop_);
+  box->addLayout(buttons);
+  layout->addWidget(draft_);
+  connect(next_, &QPushButton::clicked, &session_, &Session::next_solution);
+  connect(quarter_, &QPushButton::clicked, &session_, &Session::quarter_turn);
+  connect(flip_, &QPushButton::clicked, &session_, &Session::flip);
+  connect(keep_, &QPushButton::clicked, &session_, &Session::keep);
+  connect(drop_, &QPushButton::clicked, &session_, &Session::drop);
+}
+
+bool Tray::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == offers_->viewport() && event->type() == QEvent::Leave) session_.preview(-1);
+  return QWidget::eventFilter(watched, event);
+}
+
+void Tray::show_picks() {
+  refreshing_ = true;
+  picks_->clear();
+  int number = 0;
+  for (const Pick& pick : session_.picks()) picks_->addItem(new QListWidgetItem(badge(++number), pick.text));
+  picks_->setVisible(number > 0);
+  picks_heading_->setVisible(number > 0);
+  fit_height(picks_, 150);
+  refreshing_ = false;
+}
+
+void Tray::show_offers() {
+  offers_->clear();
+  const auto& offers = session_.offers();
+  for (size_t i = 0; i < offers.size(); ++i) {
+    const Offer& offer = offers[i];
+    QString text = QString::fromStdString(offer.sentence);
+    if (!offer.note.empty()) text += QStringLiteral("\n") + QString::fromStdString(offer.note);
+    auto* item = new QListWidgetItem(icon(QString::fromUtf8(makes_name(offer.construction->makes)), offer.state == Offer::State::kReady ? theme().accent : theme().quiet_ink), text);
+    item->setData(Qt::UserRole, static_cast<int>(i));
+    if (offer.state != Offer::State::kReady) item->setForeground(theme().quiet_ink);
+    offers_->addItem(item);
+  }
+}
+
+void Tray::show_draft() {
+  const auto& draft = session_.draft();
+  const QString needed = session_.still_needed_text();
+  const bool refused = draft && !draft->reason.isEmpty();
+  sentence_->setText(needed);
+  sentence_->setVisible(!needed.isEmpty());
+  sentence_->setStyleSheet(refused ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name()) : QString());
+  offers_->setVisible(!draft && !session_.offers().empty());
+  offers_heading_->setVisible(!draft && !session_.offers().empty());
+  draft_->setVisible(draft.has_value());
+  if (!draft) {
+    shown_construction_.clear();
+    return;
+  }
+  if (shown_construction_ != draft->construction->id || shown_entry_ != draft->editing_entry) rebuild_parameters();
+  std::vector<int> numbers;
+  for (int pick : draft->picks) numbers.push_back(pick + 1);
+  for (size_t role = numbers.size(); role < draft->construction->roles.size(); ++role) numbers.push_back(static_cast<int>(role) + 1);
+  draft_sentence_->setText(QStringLiteral("<b>%1</b>").arg(QString::fromStdString(fill_numbers(draft->construction->sentence, numbers)).toHtmlEscaped()));
+  show_results();
+  show_solutions();
+}
+
+void Tray::rebuild_parameters() {
+  shown_construction_ = session_.draft()->construction->id;
+  shown_entry_ = session_.draft()->editing_entry;
+  while (parameters_->rowCount() > 0) parameters_->removeRow(0);
+  fields_.clear();
+  results_.clear();
+  for (const Parameter& parameter : session_.draft()->construction->parameters) add_parameter(parameter);
+}
+
+void Tray::add_parameter(const Parameter& parameter) {
+  const auto& texts = session_.draft()->parameters;
+  const auto known = texts.find(parameter.id);
+  const QString text = QString::fromStdString(known == texts.end() ? parameter.initial : known->second);
+  const QString label = QString::fromStdString(parameter.label);
+  if (parameter.quantity == Quantity::kChoice) {
+    auto* combo = new QComboBox(draft_);
+    combo->setObjectName(QStringLiteral("parameter.") + QString::fromStdString(parameter.id));
+    for (const std::string& choice : parameter.choices) combo->addItem(QString::fromStdString(choice));
+    combo->setCurrentText(text);
+    connect(combo, &QComboBox::currentTextChanged, this, [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
+    parameters_->addRow(label, combo);
+    return;
+  }
+  auto* row = new QWidget(draft_);
+  auto* line = new QHBoxLayout(row);
+  line->setContentsMargins(0, 0, 0, 0);
+  auto* field = new QLineEdit(text, row);
+  field->setObjectName(QStringLiteral("parameter.") + QString::fromStdString(parameter.id));
+  field->setFont(number_font());
+  auto* result = new QLabel(row);
+  result->setObjectName(QStringLiteral("quiet"));
+  result->setFont(number_font());
+  line->addWidget(field, 1);
+  line->addWidget(result);
+  fields_[parameter.id] = field;
+  results_[parameter.id] = result;
+  connect(field, &QLineEdit::textEdited, this, [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
+  connect(field, &QLineEdit::returnPressed, &session_, &Session::keep);
+  parameters_->addRow(label, row);
+}
+
+// The value beside what was typed, or why it is none.
+void Tray::show_results() {
+  const Draft& draft = *session_.draft();
+  const Display& display = session_.job().display;
+  for (const Parameter& parameter : draft.construction->parameters) {
+    const auto label = results_.find(parameter.id);
+    if (label == results_.end()) continue;
+    const auto value = evaluate_parameter(parameter, draft.parameters.at(parameter.id), display, {});
+    if (!value) label->second->setText(QStringLiteral("?"));
+    else if (parameter.quantity == Quantity::kLength) label->second->setText(QStringLiteral("= %1 %2").arg(QString::fromStdString(format_length(*value, display)), QString::fromUtf8(unit_name(display.unit))));
+    else if (parameter.quantity == Quantity::kAngle) label->second->setText(QStringLiteral("= %1").arg(QString::fromStdString(format_angle(*value, display))));
+    else label->second->setText(QStringLiteral("= %1").arg(QString::fromStdString(format_plain(*value))));
+    label->second->setToolTip(value ? QString() : QString::fromStdString(value.error().sentence));
+  }
+}
+
+void Tray::show_solutions() {
+  const Draft& draft = *session_.draft();
+  const bool ready = !draft.solutions.empty();
+  keep_->setEnabled(ready);
+  const Makes makes = draft.construction->makes;
+  next_->setVisible(draft.solutions.size() > 1);
+  quarter_->setVisible(makes == Makes::kFrame && draft.solutions.size() > 1);
+  flip_->setVisible(makes == Makes::kPlane || makes == Makes::kAxis || makes == Makes::kFrame);
+  solution_row_->setVisible(ready && (next_->isVisibleTo(draft_) || quarter_->isVisibleTo(draft_) || flip_->isVisibleTo(draft_)));
+  QString text;
+  if (ready) {
+    const Solution& solution = draft.solutions[draft.solution];
+    if (draft.solutions.size() > 1) text = tr("Solution %1 of %2. ").arg(draft.solution + 1).arg(draft.solutions.size());
+    text += QString::fromStdString(solution.note);
+    const gp_Ax2 frame = session_.frame();
+    if (const auto* f = std::get_if<FrameDatum>(&solution.value))
+      text += QStringLiteral("\nZero %1\nX %2\nZ %3").arg(QString::fromStdString(point_text(f->frame.Location(), frame, session_.job().display)),
+                                                          QString::fromStdString(direction_text(read_in(frame, f->frame.XDirection()))),
+                                                          QString::fromStdString(direction_text(read_in(frame, f->frame.Direction()))));
+    if (const auto* p = std::get_if<PointDatum>(&solution.value)) text += QString::fromStdString(point_text(p->point, frame, session_.job().display));
+  }
+  solution_text_->setText(text.trimmed());
+  solution_text_->setVisible(!text.trimmed().isEmpty());
+}
+
+void Tray::focus_parameters() {
+  if (!session_.draft()) return;
+  for (const Parameter& parameter : session_.draft()->construction->parameters) {
+    const auto field = fields_.find(parameter.id);
+    if (field == fields_.end()) continue;
+    field->second->setFocus();
+    field->second->selectAll();
+    return;
+  }
+}
+
+}  // namespace anvil::app

@@ -1,0 +1,63 @@
+// The tray: the picks as chips, what they determine as offers, and the parameters of the one being made.
+#pragma once
+
+#include <QWidget>
+
+#include "app/session.h"
+
+class QLabel;
+class QListWidget;
+class QPushButton;
+class QVBoxLayout;
+class QFormLayout;
+class QLineEdit;
+
+namespace anvil::app {
+
+class Tray : public QWidget {
+  Q_OBJECT
+ public:
+  explicit Tray(Session& session, QWidget* parent = nullptr);
+
+  // Puts the keyboard into the first parameter of the draft, if it has one.
+  void focus_parameters();
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
+ private:
+  void build_picks(QVBoxLayout* layout);
+  void build_offers(QVBoxLayout* layout);
+  void build_draft(QVBoxLayout* layout);
+  void show_picks();
+  void show_offers();
+  void show_draft();
+  void rebuild_parameters();
+  void add_parameter(const Parameter& parameter);
+  void show_results();
+  void show_solutions();
+
+  Session& session_;
+  QLabel* sentence_ = nullptr;
+  QLabel* picks_heading_ = nullptr;
+  QListWidget* picks_ = nullptr;
+  QLabel* offers_heading_ = nullptr;
+  QListWidget* offers_ = nullptr;
+  QWidget* draft_ = nullptr;
+  QLabel* draft_sentence_ = nullptr;
+  QFormLayout* parameters_ = nullptr;
+  QLabel* solution_text_ = nullptr;
+  QWidget* solution_row_ = nullptr;
+  QPushButton* flip_ = nullptr;
+  QPushButton* next_ = nullptr;
+  QPushButton* quarter_ = nullptr;
+  QPushButton* keep_ = nullptr;
+  QPushButton* drop_ = nullptr;
+  std::map<std::string, QLineEdit*> fields_;
+  std::map<std::string, QLabel*> results_;
+  std::string shown_construction_;
+  int shown_entry_ = -1;
+  bool refreshing_ = false;
+};
+
+}  // namespace anvil::app

@@ -1,0 +1,394 @@
+#include "app/session.h"
+
+#include "construct/registry.h"
+#include "geom/primitives.h"
+#include "job/edits.h"
+
+namespace anvil::app {
+namespace {
+
+bool same_motion(const gp_Trsf& a, const gp_Trsf& b) {
+  for (int row = 1; row <= 3; ++row)
+    for (int column = 1; column <= 4; ++column)
+      if (a.Value(row, column) != b.Value(row, column)) return false;
+  return true;
+}
+
+}  // namespace
+
+Session::Session(QObject* parent) : QObject(parent) {}
+
+PartPtr Session::part() const {
+  const Entry* entry = job().first_part();
+  return entry ? entry->part()->part : nullptr;
+}
+
+int Session::part_entry() const {
+  const Entry* entry = job().first_part();
+  return entry ? entry->id : 0;
+}
+
+void Session::reset(Job job) {
+  history_ = History(std::move(job));
+  picks_.clear();
+  draft_.reset();
+  evaluation_ = {};
+  refresh_evaluation();
+}
+
+void Session::act(const QString& name, Job next) {
+  history_.act(name.toStdString(), std::move(next));
+  refresh_evaluation();
+}
+
+void Session::undo() {
+  history_.undo();
+  draft_.reset();
+  refresh_evaluation();
+}
+
+void Session::redo() {
+  history_.redo();
+  draft_.reset();
+  refresh_evaluation();
+}
+
+void Session::mark_saved() {
+  history_.mark_saved();
+  Q_EMIT job_changed();
+}
+
+void Session::refresh_evaluation() {
+  evaluation_ = evaluate(job(), &evaluation_);
+  const PartPtr now = part();
+  const bool moved = now.get() != seen_part_ || !same_motion(seen_placement_, evaluation_.placement);
+  seen_part_ = now.get();
+  seen_placement_ = evaluation_.placement;
+  refresh_picks();
+  if (moved) Q_EMIT part_changed();
+  Q_EMIT job_changed();
+  refresh_checks();
+}
+
+// --- picks
+
+Result<Pick> Session::make_pick(const Reference& reference) const {
+  auto given = give(job(), evaluation_, reference);
+  if (!given) return refuse(given);
+  Pick pick{reference, std::move(*given), {}};
+  if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
+    pick.text = QString::fromStdString(job().find(entry->entry)->name);
+  } else if (const PartPtr p = part()) {
+    const auto& topology = std::get<TopologyReference>(reference.target);
+    if (auto index = resolve(*p, topology)) pick.text = QString::fromStdString(pick_text(*p, topology.kind, *index, topology.snap, job().display));
+  }
+  return pick;
+}
+
+bool Session::is_picked(const Reference& reference) const {
+  return std::any_of(picks_.begin(), picks_.end(), [&](const Pick& p) { return p.reference.same_target(reference); });
+}
+
+void Session::add_pick(const Reference& reference) {
+  for (size_t i = 0; i < picks_.size(); ++i)
+    if (picks_[i].reference.same_target(reference)) return remove_pick(static_cast<int>(i));
+  auto pick = make_pick(reference);
+  if (!pick) {
+    Q_EMIT told(QString::fromStdString(pick.error().sentence));
+    return;
+  }
+  picks_.push_back(std::move(*pick));
+  refresh_offers();
+}
+
+void Session::replace_last_pick(const Reference& reference) {
+  if (!picks_.empty()) picks_.pop_back();
+  if (is_picked(reference)) return refresh_offers();
+  add_pick(reference);
+}
+
+void Session::remove_pick(int index) {
+  if (index < 0 || index >= static_cast<int>(picks_.size())) return;
+  picks_.erase(picks_.begin() + index);
+  refresh_offers();
+}
+
+void Session::remove_last_pick() { remove_pick(static_cast<int>(picks_.size()) - 1); }
+
+void Session::move_pick(int from, int to) {
+  const int count = static_cast<int>(picks_.size());
+  if (from < 0 || from >= count || to < 0 || to >= count || from == to) return;
+  Pick pick = std::move(picks_[from]);
+  picks_.erase(picks_.begin() + from);
+  picks_.insert(picks_.begin() + to, std::move(pick));
+  refresh_offers();
+}
+
+void Session::clear_picks() {
+  picks_.clear();
+  refresh_offers();
+}
+
+void Session::refresh_picks() {
+  std::vector<Pick> kept;
+  for (const Pick& pick : picks_)
+    if (auto again = make_pick(pick.reference)) kept.push_back(std::move(*again));
+  picks_ = std::move(kept);
+  refresh_offers();
+}
+
+std::vector<Given> Session::givens() const {
+  std::vector<Given> all;
+  for (const Pick& pick : picks_) all.push_back(pick.given);
+  return all;
+}
+
+// --- offers and draft
+
+void Session::refresh_offers() {
+  previewed_ = -1;
+  offers_ = offers_for(givens(), job().display);
+  if (draft_) assign_draft();
+  Q_EMIT picks_changed();
+  refresh_draft();
+}
+
+void Session::preview(int offer) {
+  if (offer == previewed_) return;
+  previewed_ = offer;
+  Q_EMIT draft_changed();
+}
+
+void Session::choose(int index) {
+  if (index < 0 || index >= static_cast<int>(offers_.size())) return;
+  const Offer& offer = offers_[index];
+  Draft draft;
+  draft.construction = offer.construction;
+  draft.parameters = initial_parameters(*offer.construction);
+  if (offer.state != Offer::State::kNeedsMore) draft.picks = offer.picks;
+  draft_ = std::move(draft);
+  previewed_ = -1;
+  refresh_draft();
+}
+
+void Session::start(const std::string& construction) {
+  Draft draft;
+  draft.construction = find_construction(construction);
+  if (!draft.construction) return;
+  draft.parameters = initial_parameters(*draft.construction);
+  draft_ = std::move(draft);
+  assign_draft();
+  refresh_draft();
+}
+
+// Keeps an assignment that still holds; else looks for one among the picks there are now.
+void Session::assign_draft() {
+  const auto all = givens();
+  auto assigned = assign(*draft_->construction, all);
+  draft_->picks = assigned ? std::move(*assigned) : std::vector<int>{};
+}
+
+void Session::refresh_draft() {
+  if (draft_) {
+    Draft& d = *draft_;
+    const std::string kept_key = d.solution < d.solutions.size() ? d.solutions[d.solution].key : "";
+    d.solutions.clear();
+    d.reason.clear();
+    if (d.picks.size() == d.construction->roles.size()) {
+      Solutions solutions = solve_draft(d);
+      if (solutions) {
+        d.solutions = std::move(*solutions);
+        d.solution = kept_key.empty() ? std::min(d.solution, d.solutions.size() - 1) : chosen(d.solutions, kept_key);
+      } else {
+        std::vector<int> numbers;
+        for (int pick : d.picks) numbers.push_back(pick + 1);
+        d.reason = QString::fromStdString(fill_numbers(solutions.error().sentence, numbers));
+      }
+    }
+  }
+  Q_EMIT draft_changed();
+}
+
+Recipe Session::recipe_of(const Draft& d) const {
+  Recipe recipe;
+  recipe.construction = d.construction->id;
+  for (int pick : d.picks) recipe.inputs.push_back(picks_[pick].reference);
+  recipe.parameters = d.parameters;
+  recipe.flipped = d.flipped;
+  if (d.solution < d.solutions.size()) recipe.choice = d.solutions[d.solution].key;
+  return recipe;
+}
+
+// A placement step moves the part as it stands before the step, so an edited one is solved without those after it.
+Solutions Session::solve_draft(const Draft& d) const {
+  const Recipe recipe = recipe_of(d);
+  if (d.editing_step < 0 || !job().placement()) return solve_recipe(job(), evaluation_, recipe);
+  std::vector<Recipe> before = job().placement()->placement()->steps;
+  before.resize(std::min<size_t>(before.size(), d.editing_step));
+  const Job until_then = with_placement_steps(job(), std::move(before));
+  return solve_recipe(until_then, evaluate(until_then), recipe);
+}
+
+void Session::set_parameter(const std::string& id, const std::string& text) {
+  if (!draft_) return;
+  draft_->parameters[id] = text;
+  refresh_draft();
+}
+
+void Session::choose_solution(size_t index) {
+  if (!draft_ || index >= draft_->solutions.size()) return;
+  draft_->solution = index;
+  Q_EMIT draft_changed();
+}
+
+void Session::next_solution() {
+  if (draft_ && draft_->solutions.size() > 1) choose_solution((draft_->solution + 1) % draft_->solutions.size());
+}
+
+void Session::quarter_turn() {
+  if (!draft_ || draft_->solution >= draft_->solutions.size()) return;
+  const auto* now = std::get_if<FrameDatum>(&draft_->solutions[draft_->solution].value);
+  if (!now) return;
+  // Among the arrangements with this Z, the next X anticlockwise.
+  double least = 2 * kPi;
+  size_t next = draft_->solution;
+  for (size_t i = 0; i < draft_->solutions.size(); ++i) {
+    const gp_Ax2& other = std::get<FrameDatum>(draft_->solutions[i].value).frame;
+    if (!other.Direction().IsEqual(now->frame.Direction(), 1e-6)) continue;
+    double turn = now->frame.XDirection().AngleWithRef(other.XDirection(), now->frame.Direction());
+    if (turn < 0) turn += 2 * kPi;
+    if (turn < 1e-6 || turn >= least) continue;
+    least = turn;
+    next = i;
+  }
+  choose_solution(next);
+}
+
+void Session::flip() {
+  if (!draft_) return;
+  draft_->flipped = !draft_->flipped;
+  refresh_draft();
+}
+
+void Session::keep() {
+  if (!draft_ || draft_->solutions.empty()) return;
+  const Draft draft = *draft_;
+  const Recipe recipe = recipe_of(draft);
+  const QString sentence = QString::fromStdString(draft.construction->id);
+  draft_.reset();
+  picks_.clear();
+  if (draft.construction->makes == Makes::kPlacement) {
+    if (draft.editing_step >= 0 && job().placement()) {
+      std::vector<Recipe> steps = job().placement()->placement()->steps;
+      if (draft.editing_step < static_cast<int>(steps.size())) steps[draft.editing_step] = recipe;
+      act(tr("Edit placement"), with_placement_steps(job(), std::move(steps)));
+    } else {
+      act(tr("Place the part"), with_placement_step(job(), recipe));
+    }
+  } else if (draft.editing_entry) {
+    act(tr("Edit %1").arg(QString::fromStdString(job().find(draft.editing_entry)->name)), with_recipe(job(), draft.editing_entry, recipe));
+  } else {
+    act(tr("Keep %1").arg(QString::fromUtf8(makes_name(draft.construction->makes))), with_datum(job(), recipe));
+  }
+}
+
+void Session::drop() {
+  if (draft_) {
+    const bool editing = draft_->editing_entry || draft_->editing_step >= 0;
+    draft_.reset();
+    if (editing) picks_.clear();
+    refresh_offers();
+    return;
+  }
+  clear_picks();
+}
+
+void Session::edit(int id, int step) {
+  const Entry* entry = job().find(id);
+  if (!entry) return;
+  const Recipe* recipe = nullptr;
+  if (entry->datum()) recipe = &entry->datum()->recipe;
+  if (entry->placement() && step >= 0 && step < static_cast<int>(entry->placement()->steps.size())) recipe = &entry->placement()->steps[step];
+  const Construction* construction = recipe ? find_construction(recipe->construction) : nullptr;
+  if (!construction) return;
+  picks_.clear();
+  for (const Reference& input : recipe->inputs) {
+    auto pick = make_pick(input);
+    if (pick) picks_.push_back(std::move(*pick));
+    else Q_EMIT told(QString::fromStdString(pick.error().sentence));
+  }
+  Draft draft;
+  draft.construction = construction;
+  draft.parameters = recipe->parameters;
+  draft.flipped = recipe->flipped;
+  draft.editing_entry = entry->datum() ? id : 0;
+  draft.editing_step = entry->datum() ? -1 : step;
+  if (picks_.size() == recipe->inputs.size())
+    for (size_t i = 0; i < picks_.size(); ++i) draft.picks.push_back(static_cast<int>(i));
+  draft_ = std::move(draft);
+  offers_ = offers_for(givens(), job().display);
+  refresh_draft();
+  draft_->solution = chosen(draft_->solutions, recipe->choice);
+  Q_EMIT picks_changed();
+  Q_EMIT draft_changed();
+}
+
+QString Session::still_needed_text() const {
+  if (!draft_) return picks_.empty() ? tr("Pick faces, edges or points on the part. What they determine is offered here.") : QString();
+  if (!draft_->reason.isEmpty()) return draft_->reason;
+  return QString::fromStdString(still_needed(*draft_->construction, givens()));
+}
+
+// --- checks
+
+gp_Dir Session::tool_axis_in_part() const { return frame().Direction().Transformed(evaluation_.placement.Inverted()); }
+
+void Session::refresh_checks() {
+  const PartPtr now = part();
+  if (!now) {
+    holes_.reset();
+    corners_.reset();
+    checked_part_ = nullptr;
+    checking_.cancel();
+    Q_EMIT checks_changed();
+    return;
+  }
+  const gp_Dir axis = tool_axis_in_part();
+  if (now.get() == checked_part_ && axis.IsEqual(checked_axis_, 1e-9)) {
+    Q_EMIT checks_changed();
+    return;
+  }
+  const bool same_part = now.get() == checked_part_ && holes_;
+  checked_part_ = now.get();
+  checked_axis_ = axis;
+  corners_.reset();
+  if (!same_part) holes_.reset();
+  Q_EMIT checks_changed();
+  struct Found {
+    Result<HoleReport> holes;
+    Result<CornerReport> corners;
+  };
+  const auto known = holes_;
+  checking_.start<std::shared_ptr<Found>>(
+      tr("Checking corners and holes"),
+      [now, axis, known](const Progress& progress) {
+        CornerOptions options;
+        options.axis = axis;
+        Result<HoleReport> holes = known ? Result<HoleReport>(*known) : find_holes(*now, progress);
+        return std::make_shared<Found>(Found{std::move(holes), find_corners(*now, options, progress)});
+      },
+      [this](const std::shared_ptr<Found>& found) {
+        if (found->holes) holes_ = std::make_shared<const HoleReport>(std::move(*found->holes));
+        else Q_EMIT told(QString::fromStdString(found->holes.error().sentence));
+        if (found->corners) corners_ = std::make_shared<const CornerReport>(std::move(*found->corners));
+        else Q_EMIT told(QString::fromStdString(found->corners.error().sentence));
+        Q_EMIT checks_changed();
+      });
+}
+
+void Session::show_faces(std::vector<int> faces) {
+  shown_faces_ = std::move(faces);
+  Q_EMIT shown_changed();
+}
+
+}  // namespace anvil::app

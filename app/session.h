@@ -1,0 +1,130 @@
+// One open job in the window: its history and evaluation, the picks, the offers they make, and the draft that is being
+// made or edited. The panels show this and call it; nothing else holds truth.
+#pragma once
+
+#include <QObject>
+#include <optional>
+#include <set>
+
+#include "app/background.h"
+#include "construct/offers.h"
+#include "inspect/corners.h"
+#include "inspect/holes.h"
+#include "job/evaluate.h"
+#include "job/history.h"
+
+namespace anvil::app {
+
+struct Pick {
+  Reference reference;
+  Given given;
+  QString text;  // "cylinder, Ø12.000, inside, depth 18.000"
+};
+
+// An offer that was chosen, or an entry being edited: its parameters are open in the tray.
+struct Draft {
+  const Construction* construction = nullptr;
+  std::vector<int> picks;            // role -> pick
+  ParameterTexts parameters;
+  std::vector<Solution> solutions;   // empty while it refuses or lacks picks
+  size_t solution = 0;
+  bool flipped = false;
+  QString reason;                    // why there is no solution
+  int editing_entry = 0;             // 0: a new one
+  int editing_step = -1;             // of the placement
+};
+
+class Session : public QObject {
+  Q_OBJECT
+ public:
+  explicit Session(QObject* parent = nullptr);
+
+  // --- the job
+  [[nodiscard]] const Job& job() const { return history_.now(); }
+  [[nodiscard]] const Evaluation& evaluation() const { return evaluation_; }
+  [[nodiscard]] const History& history() const { return history_; }
+  [[nodiscard]] PartPtr part() const;
+  [[nodiscard]] int part_entry() const;
+  [[nodiscard]] gp_Ax2 frame() const { return reading_frame(job(), evaluation_); }
+  void reset(Job job);
+  void act(const QString& name, Job next);
+  void undo();
+  void redo();
+  void mark_saved();
+
+  // --- picks
+  [[nodiscard]] const std::vector<Pick>& picks() const { return picks_; }
+  void add_pick(const Reference& reference);      // picked again: removed
+  void replace_last_pick(const Reference& reference);
+  void remove_pick(int index);
+  void remove_last_pick();
+  void move_pick(int from, int to);
+  void clear_picks();
+  [[nodiscard]] bool is_picked(const Reference& reference) const;
+
+  // --- offers and the draft
+  [[nodiscard]] const std::vector<Offer>& offers() const { return offers_; }
+  [[nodiscard]] const std::optional<Draft>& draft() const { return draft_; }
+  [[nodiscard]] int previewed() const { return previewed_; }  // offer under the pointer, or -1
+  void preview(int offer);
+  void choose(int offer);
+  void start(const std::string& construction);    // command first: picks follow
+  void set_parameter(const std::string& id, const std::string& text);
+  void choose_solution(size_t index);
+  void next_solution();
+  void quarter_turn();                            // frames: the arrangement a quarter turn on, about Z
+  void flip();
+  void keep();
+  void drop();                                    // the draft, or without one the picks
+  void edit(int entry, int placement_step = -1);
+  [[nodiscard]] QString still_needed_text() const;
+
+  // --- checks, in part coordinates
+  [[nodiscard]] const std::shared_ptr<const HoleReport>& holes() const { return holes_; }
+  [[nodiscard]] const std::shared_ptr<const CornerReport>& corners() const { return corners_; }
+  [[nodiscard]] gp_Dir tool_axis_in_part() const;
+
+  // Faces shown as chosen in a table.
+  void show_faces(std::vector<int> faces);
+  [[nodiscard]] const std::vector<int>& shown_faces() const { return shown_faces_; }
+
+  [[nodiscard]] Background& checks() { return checking_; }
+
+ Q_SIGNALS:
+  void job_changed();
+  void part_changed();      // another part, or placed otherwise
+  void picks_changed();
+  void draft_changed();
+  void checks_changed();
+  void shown_changed();
+  void told(const QString& sentence);  // something the user must know; not an error of theirs
+
+ private:
+  void refresh_evaluation();
+  void refresh_picks();
+  void refresh_offers();
+  void refresh_draft();
+  void refresh_checks();
+  void assign_draft();
+  [[nodiscard]] Result<Pick> make_pick(const Reference& reference) const;
+  [[nodiscard]] std::vector<Given> givens() const;
+  [[nodiscard]] Recipe recipe_of(const Draft& draft) const;
+  [[nodiscard]] Solutions solve_draft(const Draft& draft) const;
+
+  History history_;
+  Evaluation evaluation_;
+  std::vector<Pick> picks_;
+  std::vector<Offer> offers_;
+  std::optional<Draft> draft_;
+  int previewed_ = -1;
+  std::shared_ptr<const HoleReport> holes_;
+  std::shared_ptr<const CornerReport> corners_;
+  std::vector<int> shown_faces_;
+  Background checking_;
+  const Part* checked_part_ = nullptr;
+  gp_Dir checked_axis_{0, 0, 1};
+  const Part* seen_part_ = nullptr;
+  gp_Trsf seen_placement_;
+};
+
+}  // namespace anvil::app

@@ -1,0 +1,152 @@
+#include "app/view/candidates.h"
+
+#include <QLineF>
+#include <SelectMgr_ViewerSelector.hxx>
+#include <StdSelect_BRepOwner.hxx>
+#include <StdSelect_ViewerSelector3d.hxx>
+
+#include "app/view/datum_shapes.h"
+
+namespace anvil::app {
+namespace {
+
+constexpr double kSnapPixels = 8;
+
+std::optional<Reference> reference_to(const Session& session, const TopoDS_Shape& shape) {
+  const PartPtr part = session.part();
+  if (!part || shape.IsNull()) return std::nullopt;
+  const TopologyIndex& topology = part->topology();
+  const auto make = [&](TopologyKind kind, int index) -> std::optional<Reference> {
+    if (index < 0) return std::nullopt;
+    return Reference{describe(*part, session.part_entry(), kind, index), {}};
+  };
+  switch (shape.ShapeType()) {
+    case TopAbs_FACE: return make(TopologyKind::kFace, topology.find_face(shape));
+    case TopAbs_EDGE: return make(TopologyKind::kEdge, topology.find_edge(shape));
+    case TopAbs_VERTEX: return make(TopologyKind::kVertex, topology.find_vertex(shape));
+    default: return std::nullopt;
+  }
+}
+
+double distance_to_segment(const QPointF& p, const QLineF& line) {
+  const QPointF d = line.p2() - line.p1();
+  const double length2 = QPointF::dotProduct(d, d);
+  const double t = length2 < 1e-9 ? 0 : std::clamp(QPointF::dotProduct(p - line.p1(), d) / length2, 0.0, 1.0);
+  return QLineF(p, line.p1() + d * t).length();
+}
+
+}  // namespace
+
+std::vector<Candidate> CandidateFinder::at(const QPointF& position) const {
+  std::vector<Candidate> found;
+  add_shapes(position, found);
+  const double surface = found.empty() ? 1e300 : found.front().depth;
+  std::vector<Candidate> points;
+  add_points(position, points);
+  // A point that is plainly behind what lies under the cursor is not meant; it waits behind it.
+  const double slack = 12 * view_.mm_per_pixel();
+  std::vector<Candidate> ordered, behind;
+  for (Candidate& c : points) (c.depth <= surface + slack ? ordered : behind).push_back(std::move(c));
+  add_datums(position, ordered);
+  ordered.insert(ordered.end(), found.begin(), found.end());
+  ordered.insert(ordered.end(), behind.begin(), behind.end());
+  return ordered;
+}
+
+void CandidateFinder::add_shapes(const QPointF& position, std::vector<Candidate>& found) const {
+  const QPoint p = view_.device(position);
+  const Handle(StdSelect_ViewerSelector3d)& selector = view_.context()->MainSelector();
+  selector->Pick(p.x(), p.y(), view_.camera_view());
+  const gp_Pnt eye = view_.camera_view()->Camera()->Eye();
+  const gp_Vec into(view_.camera_view()->Camera()->Direction());
+  for (int i = 1; i <= selector->NbPicked(); ++i) {
+    const Handle(StdSelect_BRepOwner) owner = Handle(StdSelect_BRepOwner)::DownCast(selector->Picked(i));
+    if (owner.IsNull()) continue;
+    auto reference = reference_to(session_, owner->Shape());
+    if (!reference) continue;
+    const gp_Pnt at = selector->PickedPoint(i);
+    reference->clicked = at.Transformed(session_.evaluation().placement.Inverted());
+    found.push_back({*reference, at, gp_Vec(eye, at).Dot(into)});
+  }
+  // Edges and vertices a hair behind their face still come first; what is plainly behind comes later.
+  const double slack = 12 * view_.mm_per_pixel();
+  const auto rank = [&](const Candidate& c) {
+    const auto kind = std::get<TopologyReference>(c.reference.target).kind;
+    return c.depth - (kind == TopologyKind::kVertex ? 2 * slack : kind == TopologyKind::kEdge ? slack : 0);
+  };
+  std::stable_sort(found.begin(), found.end(), [&](const Candidate& a, const Candidate& b) { return rank(a) < rank(b); });
+}
+
+void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>& found) const {
+  const PartPtr part = session_.part();
+  if (!part || (!filter_.middles && !filter_.centres)) return;
+  const TopologyIndex& topology = part->topology();
+  const gp_Trsf& placement = session_.evaluation().placement;
+  std::vector<std::pair<double, Candidate>> near;
+  const auto consider = [&](const gp_Pnt& in_part, int edge, Snap snap) {
+    const gp_Pnt placed = in_part.Transformed(placement);
+    double depth = 0;
+    const auto screen = view_.to_screen(placed, &depth);
+    if (!screen) return;
+    const double apart = QLineF(*screen, position).length();
+    if (apart > kSnapPixels) return;
+    near.push_back({apart, {Reference{describe(*part, session_.part_entry(), TopologyKind::kEdge, edge, snap), in_part}, placed, depth}});
+  };
+  for (size_t i = 0; i < topology.edges.size(); ++i) {
+    const EdgeInfo& edge = topology.edges[i];
+    if (edge.is_seam()) continue;
+    const BRepAdaptor_Curve curve(edge.edge);
+    if (filter_.centres && edge.kind == CurveKind::kCircle) consider(curve.Circle().Location(), static_cast<int>(i), Snap::kCentre);
+    if (filter_.middles && edge.kind == CurveKind::kLine)
+      consider(curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())), static_cast<int>(i), Snap::kMiddle);
+  }
+  std::stable_sort(near.begin(), near.end(), [](const auto& a, const auto& b) { return std::make_pair(std::lround(a.first), a.second.depth) < std::make_pair(std::lround(b.first), b.second.depth); });
+  for (auto& [apart, candidate] : near) {
+    // Arcs of one circle share their centre; it is offered once.
+    const bool known = std::any_of(found.begin(), found.end(), [&](const Candidate& c) { return c.at.Distance(candidate.at) < 1e-6; });
+    if (!known) found.push_back(std::move(candidate));
+  }
+}
+
+void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>& found) const {
+  if (!filter_.datums) return;
+  for (const Entry& entry : session_.job().entries) {
+    const auto at = session_.evaluation().entries.find(entry.id);
+    if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value) continue;
+    if (at->second.state != EntryState::kCurrent || entry.datum()->makes == Makes::kMeasurement) continue;
+    for (const auto& [a, b] : datum_segments(*at->second.value, view_.mm_per_pixel())) {
+      double depth = 0;
+      const auto p = view_.to_screen(a, &depth), q = view_.to_screen(b);
+      if (!p || !q || distance_to_segment(position, QLineF(*p, *q)) > 5) continue;
+      found.push_back({Reference{EntryReference{entry.id}, {}}, a, depth});
+      break;
+    }
+  }
+}
+
+std::vector<Reference> CandidateFinder::in(const QRectF& area, bool touching) const {
+  const Handle(StdSelect_ViewerSelector3d)& selector = view_.context()->MainSelector();
+  const QPoint a = view_.device(area.topLeft()), b = view_.device(area.bottomRight());
+  selector->AllowOverlapDetection(touching);
+  selector->Pick(a.x(), a.y(), b.x(), b.y(), view_.camera_view());
+  std::vector<Reference> found;
+  for (int i = 1; i <= selector->NbPicked(); ++i) {
+    const Handle(StdSelect_BRepOwner) owner = Handle(StdSelect_BRepOwner)::DownCast(selector->Picked(i));
+    if (owner.IsNull()) continue;
+    if (auto reference = reference_to(session_, owner->Shape())) found.push_back(*reference);
+  }
+  selector->AllowOverlapDetection(false);
+  return found;
+}
+
+QString candidate_text(const Session& session, const Candidate& candidate) {
+  if (const auto* entry = std::get_if<EntryReference>(&candidate.reference.target)) {
+    const Entry* target = session.job().find(entry->entry);
+    return target ? QString::fromStdString(target->name) : QString();
+  }
+  const auto& t = std::get<TopologyReference>(candidate.reference.target);
+  const PartPtr part = session.part();
+  return part ? QString::fromStdString(pick_text(*part, t.kind, t.index_hint, t.snap, session.job().display)) : QString();
+}
+
+}  // namespace anvil::app

@@ -1,0 +1,223 @@
+#include "app/view/occ_view.h"
+
+#include <QGuiApplication>
+#include <QMouseEvent>
+#include <QTimer>
+#include <cmath>
+
+#include <Aspect_DisplayConnection.hxx>
+#include <Aspect_NeutralWindow.hxx>
+#include <Graphic3d_Camera.hxx>
+#include <OpenGl_Context.hxx>
+#include <OpenGl_FrameBuffer.hxx>
+#include <OpenGl_GraphicDriver.hxx>
+#include <OpenGl_View.hxx>
+#include <OpenGl_Window.hxx>
+
+namespace anvil::app {
+namespace {
+
+constexpr int kDragPixels = 4;
+
+// The framebuffer Qt composes from, wearing OpenCASCADE's clothes. Qt does not ask for sRGB writing, OpenCASCADE wants it.
+class QtFrameBuffer : public OpenGl_FrameBuffer {
+ public:
+  void BindBuffer(const Handle(OpenGl_Context)& context) override {
+    OpenGl_FrameBuffer::BindBuffer(context);
+    context->SetFrameBufferSRGB(true, false);
+  }
+  void BindDrawBuffer(const Handle(OpenGl_Context)& context) override {
+    OpenGl_FrameBuffer::BindDrawBuffer(context);
+    context->SetFrameBufferSRGB(true, false);
+  }
+};
+
+Handle(OpenGl_GraphicDriver) make_driver() {
+  auto* x11 = qApp->nativeInterface<QNativeInterface::QX11Application>();
+  Handle(Aspect_DisplayConnection) display = new Aspect_DisplayConnection(reinterpret_cast<Aspect_XDisplay*>(x11 ? x11->display() : nullptr));
+  Handle(OpenGl_GraphicDriver) driver = new OpenGl_GraphicDriver(display, false);
+  driver->ChangeOptions().buffersNoSwap = true;
+  driver->ChangeOptions().buffersOpaqueAlpha = true;
+  driver->ChangeOptions().useSystemBuffer = false;
+  driver->ChangeOptions().ffpEnable = false;
+  return driver;
+}
+
+}  // namespace
+
+OccView::OccView(QWidget* parent) : QOpenGLWidget(parent) {
+  setMouseTracking(true);
+  setFocusPolicy(Qt::ClickFocus);
+  viewer_ = new V3d_Viewer(make_driver());
+  viewer_->SetDefaultLights();
+  viewer_->SetLightOn();
+  context_ = new AIS_InteractiveContext(viewer_);
+  context_->SetPixelTolerance(4);
+  view_ = viewer_->CreateView();
+  view_->SetImmediateUpdate(false);
+  view_->ChangeRenderingParams().NbMsaaSamples = 0;
+  view_->SetShadingModel(Graphic3d_TypeOfShadingModel_Phong);
+}
+
+OccView::~OccView() {
+  makeCurrent();
+  context_->RemoveAll(false);
+  context_.Nullify();
+  view_->Remove();
+  view_.Nullify();
+  viewer_.Nullify();
+  doneCurrent();
+}
+
+void OccView::set_background(const QColor& colour) {
+  view_->SetBackgroundColor(Quantity_Color(colour.redF(), colour.greenF(), colour.blueF(), Quantity_TOC_sRGB));
+}
+
+void OccView::initializeGL() {
+  Handle(OpenGl_Context) gl = new OpenGl_Context();
+  if (!gl->Init(false)) {
+    Q_EMIT gl_failed(tr("This display offers no OpenGL that the 3D view can use (GLX is needed)."));
+    return;
+  }
+  Handle(Aspect_NeutralWindow) window = Handle(Aspect_NeutralWindow)::DownCast(view_->Window());
+  if (window.IsNull()) {
+    window = new Aspect_NeutralWindow();
+    window->SetVirtual(true);
+  }
+  window->SetNativeHandle(static_cast<Aspect_Drawable>(this->window()->winId()));
+  window->SetSize(qRound(width() * devicePixelRatioF()), qRound(height() * devicePixelRatioF()));
+  view_->SetWindow(window, gl->RenderingContext());
+  is_up_ = true;
+}
+
+void OccView::fit_window_to_widget() {
+  Handle(OpenGl_Context) gl = Handle(OpenGl_GraphicDriver)::DownCast(viewer_->Driver())->GetSharedContext();
+  Handle(OpenGl_FrameBuffer) target = gl->DefaultFrameBuffer();
+  if (target.IsNull()) {
+    target = new QtFrameBuffer();
+    gl->SetDefaultFrameBuffer(target);
+  }
+  target->InitWrapper(gl);
+  Graphic3d_Vec2i before;
+  view_->Window()->Size(before.x(), before.y());
+  const Graphic3d_Vec2i now = target->GetVPSize();
+  if (before == now) return;
+  Handle(Aspect_NeutralWindow)::DownCast(view_->Window())->SetSize(now.x(), now.y());
+  view_->MustBeResized();
+  view_->Invalidate();
+}
+
+void OccView::paintGL() {
+  if (!is_up_) return;
+  fit_window_to_widget();
+  view_->InvalidateImmediate();
+  if (view_->IsInvalidated())
+    view_->Redraw();
+  else
+    view_->RedrawImmediate();
+}
+
+void OccView::redraw() {
+  view_->Invalidate();
+  update();
+}
+
+QPoint OccView::device(const QPointF& at) const { return (at * devicePixelRatioF()).toPoint(); }
+
+std::optional<QPointF> OccView::to_screen(const gp_Pnt& point, double* depth) const {
+  const gp_Pnt ndc = view_->Camera()->Project(point);
+  if (!std::isfinite(ndc.X()) || !std::isfinite(ndc.Y())) return std::nullopt;
+  if (depth) *depth = gp_Vec(view_->Camera()->Eye(), point).Dot(gp_Vec(view_->Camera()->Direction()));
+  return QPointF((ndc.X() + 1) / 2 * width(), (1 - ndc.Y()) / 2 * height());
+}
+
+gp_Ax1 OccView::ray_at(const QPointF& at) const {
+  const gp_Pnt near = view_->Camera()->UnProject(gp_Pnt(2 * at.x() / width() - 1, 1 - 2 * at.y() / height(), 0));
+  return gp_Ax1(near, view_->Camera()->Direction());
+}
+
+double OccView::mm_per_pixel() const { return view_->Camera()->ViewDimensions().Y() / std::max(1, height()); }
+
+void OccView::look(const gp_Dir& towards_eye, const gp_Dir& up) {
+  const Handle(Graphic3d_Camera)& camera = view_->Camera();
+  const gp_Pnt centre = camera->Center();
+  const double distance = camera->Distance();
+  camera->SetUp(up);
+  camera->SetEyeAndCenter(centre.Translated(gp_Vec(towards_eye) * distance), centre);
+  camera->SetUp(up);
+  camera->OrthogonalizeUp();
+  moved_camera();
+}
+
+void OccView::fit() {
+  view_->FitAll(0.08, false);
+  moved_camera();
+}
+
+void OccView::moved_camera() {
+  view_->AutoZFit();
+  redraw();
+  Q_EMIT camera_moved();
+}
+
+void OccView::mousePressEvent(QMouseEvent* event) {
+  pressed_at_ = last_at_ = event->position();
+  pressed_ = event->button();
+  dragging_ = false;
+  const QPoint p = device(pressed_at_);
+  if (pressed_ == Qt::MiddleButton && !(event->modifiers() & Qt::ShiftModifier)) view_->StartRotation(p.x(), p.y(), 0.0);
+}
+
+void OccView::mouseMoveEvent(QMouseEvent* event) {
+  const QPointF at = event->position();
+  if (pressed_ == Qt::NoButton) {
+    Q_EMIT hovered(at);
+    return;
+  }
+  dragging_ = dragging_ || (at - pressed_at_).manhattanLength() > kDragPixels;
+  if (!dragging_) return;
+  if (pressed_ == Qt::MiddleButton) {
+    const QPoint now = device(at), before = device(last_at_);
+    if (event->modifiers() & Qt::ShiftModifier)
+      view_->Pan(now.x() - before.x(), before.y() - now.y());
+    else
+      view_->Rotation(now.x(), now.y());
+    moved_camera();
+  } else if (pressed_ == Qt::LeftButton) {
+    Q_EMIT rectangle_moved(QRectF(pressed_at_, at).normalized(), at.x() < pressed_at_.x());
+  }
+  last_at_ = at;
+}
+
+void OccView::mouseReleaseEvent(QMouseEvent* event) {
+  const QPointF at = event->position();
+  const Qt::MouseButton button = pressed_;
+  pressed_ = Qt::NoButton;
+  if (event->button() != button) return;
+  if (button == Qt::LeftButton && dragging_) {
+    Q_EMIT rectangle_moved({}, false);
+    Q_EMIT rectangle(QRectF(pressed_at_, at).normalized(), at.x() < pressed_at_.x());
+  } else if (button == Qt::LeftButton) {
+    Q_EMIT clicked(at);
+  } else if (button == Qt::RightButton && !dragging_) {
+    Q_EMIT menu_wanted(at);
+  }
+}
+
+void OccView::wheelEvent(QWheelEvent* event) {
+  const double steps = event->angleDelta().y() / 120.0;
+  if (steps == 0) return;
+  // What lies under the cursor stays under it.
+  const double factor = std::pow(1.2, -steps);
+  const gp_Ax1 before = ray_at(event->position());
+  const Handle(Graphic3d_Camera)& camera = view_->Camera();
+  camera->SetScale(camera->Scale() * factor);
+  const gp_Ax1 after = ray_at(event->position());
+  const gp_Vec shift(after.Location(), before.Location());
+  camera->SetEyeAndCenter(camera->Eye().Translated(shift), camera->Center().Translated(shift));
+  moved_camera();
+}
+
+void OccView::leaveEvent(QEvent*) { Q_EMIT hovered(QPointF(-1, -1)); }
+
+}  // namespace anvil::app

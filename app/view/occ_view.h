@@ -1,0 +1,70 @@
+// OpenCASCADE's viewer inside a Qt widget: it draws into the framebuffer that Qt composes, so translucent Qt children
+// lie over it. Owns viewer, context and camera; knows nothing of jobs. Needs X11 with GLX (under Wayland through XWayland).
+#pragma once
+
+// Qt before OpenCASCADE and X11: their macros clash.
+#include <QOpenGLWidget>
+#include <QPoint>
+#include <optional>
+
+#include <AIS_InteractiveContext.hxx>
+#include <V3d_View.hxx>
+#include <V3d_Viewer.hxx>
+#include <gp_Ax2.hxx>
+
+namespace anvil::app {
+
+class OccView : public QOpenGLWidget {
+  Q_OBJECT
+ public:
+  explicit OccView(QWidget* parent = nullptr);
+  ~OccView() override;
+
+  [[nodiscard]] const Handle(AIS_InteractiveContext)& context() const { return context_; }
+  [[nodiscard]] const Handle(V3d_View)& camera_view() const { return view_; }
+
+  // Widget coordinates of a point, or nothing when it lies behind the eye. `depth` grows away from the eye.
+  [[nodiscard]] std::optional<QPointF> to_screen(const gp_Pnt& point, double* depth = nullptr) const;
+  // The ray under a widget position: a point on it and the direction away from the eye.
+  [[nodiscard]] gp_Ax1 ray_at(const QPointF& at) const;
+  [[nodiscard]] double mm_per_pixel() const;
+  [[nodiscard]] QPoint device(const QPointF& at) const;  // Qt's to OpenCASCADE's pixels
+
+  // Looks along -`towards_eye` with `up` upward, keeping scale and centre.
+  void look(const gp_Dir& towards_eye, const gp_Dir& up);
+  void fit();
+  void set_background(const QColor& colour);
+  void redraw();  // the whole scene, soon
+
+ Q_SIGNALS:
+  void hovered(QPointF at);
+  void clicked(QPointF at);
+  void menu_wanted(QPointF at);
+  void rectangle(QRectF area, bool touching);  // released
+  void rectangle_moved(QRectF area, bool touching);  // empty when over
+  void camera_moved();
+  void gl_failed(const QString& reason);
+
+ protected:
+  void initializeGL() override;
+  void paintGL() override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void leaveEvent(QEvent* event) override;
+
+ private:
+  void fit_window_to_widget();
+  void moved_camera();
+
+  Handle(V3d_Viewer) viewer_;
+  Handle(V3d_View) view_;
+  Handle(AIS_InteractiveContext) context_;
+  QPointF pressed_at_, last_at_;
+  Qt::MouseButton pressed_ = Qt::NoButton;
+  bool dragging_ = false;
+  bool is_up_ = false;
+};
+
+}  // namespace anvil::app

@@ -1,0 +1,283 @@
+#include "app/view/overlay.h"
+
+#include <QLineF>
+#include <QPainterPath>
+
+#include "app/theme.h"
+#include "app/view/datum_shapes.h"
+#include "geom/primitives.h"
+#include "report/json_reports.h"
+
+namespace anvil::app {
+namespace {
+
+QPen pen(const QColor& colour, double width, Qt::PenStyle style = Qt::SolidLine) {
+  QPen p(colour, width, style);
+  p.setCapStyle(Qt::RoundCap);
+  return p;
+}
+
+QPen long_dash(const QColor& colour, double width) {
+  QPen p(colour, width);
+  p.setDashPattern({9, 3, 2, 3});
+  return p;
+}
+
+QColor faded(QColor colour, double opacity) {
+  colour.setAlphaF(colour.alphaF() * opacity);
+  return colour;
+}
+
+}  // namespace
+
+Overlay::Overlay(OccView& view, const Session& session) : QWidget(&view), view_(view), session_(session) {
+  setAttribute(Qt::WA_TransparentForMouseEvents);
+  setAttribute(Qt::WA_NoSystemBackground);
+}
+
+void Overlay::set_hover(const std::optional<Candidate>& candidate, const QString& text) {
+  hover_ = candidate;
+  hover_text_ = text;
+  update();
+}
+
+void Overlay::set_rectangle(const QRectF& area, bool touching) {
+  rectangle_ = area;
+  touching_ = touching;
+  update();
+}
+
+void Overlay::set_corner_line(const QString& text, const QColor& colour) {
+  corner_line_ = text;
+  corner_colour_ = colour;
+  update();
+}
+
+void Overlay::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setFont(number_font());
+  draw_datums(painter);
+  draw_ghosts(painter);
+  draw_picks(painter);
+  draw_hover(painter);
+  draw_triad(painter);
+  if (!corner_line_.isEmpty()) draw_label(painter, QPointF(12, 20), corner_line_, corner_colour_);
+  if (rectangle_.isEmpty()) return;
+  painter.setPen(pen(theme().accent, 1, touching_ ? Qt::DashLine : Qt::SolidLine));
+  painter.setBrush(faded(theme().accent, 0.10));
+  painter.drawRect(rectangle_);
+}
+
+void Overlay::draw_label(QPainter& painter, const QPointF& at, const QString& text, const QColor& colour) {
+  const QFontMetricsF metrics(painter.font());
+  QRectF box = metrics.boundingRect(text).translated(at).adjusted(-5, -3, 5, 3);
+  box.moveLeft(std::clamp(box.left(), 2.0, std::max(2.0, width() - box.width() - 2)));
+  box.moveTop(std::clamp(box.top(), 2.0, std::max(2.0, height() - box.height() - 2)));
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(faded(theme().panel, 0.86));
+  painter.drawRoundedRect(box, 4, 4);
+  painter.setPen(colour);
+  painter.drawText(box, Qt::AlignCenter, text);
+}
+
+void Overlay::draw_badge(QPainter& painter, const QPointF& at, int number) {
+  constexpr double kRadius = 10;
+  painter.setPen(pen(theme().panel, 1.5));
+  painter.setBrush(theme().pick(number - 1));
+  painter.drawEllipse(at, kRadius, kRadius);
+  painter.setPen(theme().dark ? QColor(0x1A1A1A) : QColor(0xFFFFFF));
+  QFont font = number_font();
+  font.setStyleName(QStringLiteral("SemiBold"));
+  painter.setFont(font);
+  painter.drawText(QRectF(at.x() - kRadius, at.y() - kRadius, 2 * kRadius, 2 * kRadius), Qt::AlignCenter, QString::number(number));
+  painter.setFont(number_font());
+}
+
+void Overlay::draw_datums(QPainter& painter) {
+  for (const Entry& entry : session_.job().entries) {
+    const auto at = session_.evaluation().entries.find(entry.id);
+    if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value) continue;
+    if (session_.draft() && session_.draft()->editing_entry == entry.id) continue;
+    const bool good = at->second.state == EntryState::kCurrent;
+    QString name = QString::fromStdString(entry.name);
+    if (session_.job().reading_frame == entry.id) name = QString::fromStdString(reading_frame_name(session_.job(), entry.id));
+    draw_value(painter, *at->second.value, good ? theme().datum : theme().quiet_ink, name, false, good ? 1.0 : 0.5);
+  }
+}
+
+void Overlay::draw_value(QPainter& painter, const DatumValue& value, const QColor& colour, const QString& name, bool ghost, double opacity) {
+  if (const auto* frame = std::get_if<FrameDatum>(&value)) {
+    draw_frame(painter, frame->frame, opacity, ghost);
+  } else if (const auto* m = std::get_if<Measurement>(&value)) {
+    draw_measurement(painter, *m, faded(colour, opacity));
+  } else {
+    if (const auto* plane = std::get_if<PlaneDatum>(&value)) {
+      QPolygonF outline;
+      for (const gp_Pnt& corner : plane_corners(*plane))
+        if (auto p = view_.to_screen(corner)) outline << *p;
+      painter.setPen(Qt::NoPen);
+      painter.setBrush(faded(colour, (ghost ? 0.16 : 0.07) * opacity));
+      painter.drawPolygon(outline);
+    }
+    const bool is_axis = std::holds_alternative<AxisDatum>(value);
+    painter.setPen(is_axis ? long_dash(faded(colour, opacity), 1.6) : pen(faded(colour, opacity), ghost ? 2.2 : 1.6));
+    for (const auto& [a, b] : datum_segments(value, view_.mm_per_pixel())) {
+      const auto p = view_.to_screen(a), q = view_.to_screen(b);
+      if (p && q) painter.drawLine(*p, *q);
+    }
+  }
+  if (name.isEmpty()) return;
+  if (auto anchor = view_.to_screen(datum_anchor(value))) draw_label(painter, *anchor + QPointF(8, -8), name, colour);
+}
+
+void Overlay::draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed) {
+  const auto zero = view_.to_screen(frame.Location());
+  if (!zero) return;
+  const double arm = kFrameArm_px * view_.mm_per_pixel();
+  const std::tuple<gp_Dir, QColor, const char*> arms[] = {{frame.XDirection(), theme().axis_x, "X"}, {frame.YDirection(), theme().axis_y, "Y"}, {frame.Direction(), theme().axis_z, "Z"}};
+  for (const auto& [direction, colour, letter] : arms) {
+    const auto tip = view_.to_screen(frame.Location().Translated(gp_Vec(direction) * arm));
+    if (!tip) continue;
+    painter.setPen(pen(faded(colour, opacity), 2.4, dashed ? Qt::DashLine : Qt::SolidLine));
+    painter.drawLine(*zero, *tip);
+    if (QLineF(*zero, *tip).length() < 12) continue;
+    painter.setPen(faded(colour, opacity));
+    const QPointF beyond = *tip + (*tip - *zero) * (9 / QLineF(*zero, *tip).length());
+    painter.drawText(QRectF(beyond.x() - 8, beyond.y() - 8, 16, 16), Qt::AlignCenter, QString::fromLatin1(letter));
+  }
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(faded(theme().ink, opacity));
+  painter.drawEllipse(*zero, 3, 3);
+}
+
+void Overlay::draw_measurement(QPainter& painter, const Measurement& m, const QColor& colour) {
+  const auto a = view_.to_screen(m.from), b = view_.to_screen(m.to);
+  if (!a || !b) return;
+  painter.setPen(pen(colour, 1.6));
+  painter.drawLine(*a, *b);
+  painter.setBrush(colour);
+  for (const QPointF& end : {*a, *b}) painter.drawEllipse(end, 2.5, 2.5);
+  const Display& display = session_.job().display;
+  const std::string text = m.kind == Measurement::Kind::kAngle ? format_angle(m.value, display) : format_length(m.value, display);
+  draw_label(painter, (*a + *b) / 2 + QPointF(6, 16), QString::fromStdString(text), colour);
+}
+
+const std::vector<Solution>* Overlay::ghost_solutions(size_t& preferred) const {
+  preferred = 0;
+  const int previewed = session_.previewed();
+  if (previewed >= 0 && previewed < static_cast<int>(session_.offers().size())) return &session_.offers()[previewed].solutions;
+  if (!session_.draft()) return nullptr;
+  preferred = session_.draft()->solution;
+  return &session_.draft()->solutions;
+}
+
+void Overlay::draw_ghosts(QPainter& painter) {
+  size_t preferred = 0;
+  const std::vector<Solution>* solutions = ghost_solutions(preferred);
+  if (!solutions || solutions->empty()) return;
+  if (const auto* step = std::get_if<PlacementStep>(&(*solutions)[preferred].value)) return draw_placed_box(painter, step->motion);
+  for (size_t i = 0; i < solutions->size(); ++i)
+    if (i != preferred) draw_value(painter, (*solutions)[i].value, theme().ghost, {}, true, 0.35);
+  draw_value(painter, (*solutions)[preferred].value, theme().ghost, {}, true, 1.0);
+}
+
+// Where the part would stand: its box, moved, and the zero it is moved to.
+void Overlay::draw_placed_box(QPainter& painter, const gp_Trsf& motion) {
+  const PartPtr part = session_.part();
+  if (!part) return;
+  gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
+  for (const VertexInfo& vertex : part->topology().vertices) {
+    const gp_XYZ p = vertex.point.Transformed(motion * session_.evaluation().placement).XYZ();
+    for (int i = 1; i <= 3; ++i) {
+      low.SetCoord(i, std::min(low.Coord(i), p.Coord(i)));
+      high.SetCoord(i, std::max(high.Coord(i), p.Coord(i)));
+    }
+  }
+  painter.setPen(pen(theme().ghost, 1.6, Qt::DashLine));
+  const auto corner = [&](int i) { return gp_Pnt(i & 1 ? high.X() : low.X(), i & 2 ? high.Y() : low.Y(), i & 4 ? high.Z() : low.Z()); };
+  for (int i = 0; i < 8; ++i) {
+    for (int bit : {1, 2, 4}) {
+      if (i & bit) continue;
+      const auto a = view_.to_screen(corner(i)), b = view_.to_screen(corner(i | bit));
+      if (a && b) painter.drawLine(*a, *b);
+    }
+  }
+  draw_frame(painter, world_frame(), 1.0, true);
+}
+
+int Overlay::ghost_at(const QPointF& position) const {
+  if (!session_.draft() || session_.draft()->solutions.size() < 2) return -1;
+  const Draft& draft = *session_.draft();
+  const auto near = [&](const gp_Pnt& p, double pixels) {
+    const auto screen = view_.to_screen(p);
+    return screen && QLineF(*screen, position).length() <= pixels;
+  };
+  const auto* now = std::get_if<FrameDatum>(&draft.solutions[draft.solution].value);
+  const double arm = kFrameArm_px * view_.mm_per_pixel();
+  int fallback = -1;
+  for (size_t i = 0; i < draft.solutions.size(); ++i) {
+    if (i == draft.solution) continue;
+    const DatumValue& value = draft.solutions[i].value;
+    if (const auto* frame = std::get_if<FrameDatum>(&value)) {
+      // A click on the tip of an axis means "X here"; of the arrangements with that X the one with the present Z is taken.
+      if (!near(frame->frame.Location().Translated(gp_Vec(frame->frame.XDirection()) * arm), 10)) continue;
+      if (now && frame->frame.Direction().IsEqual(now->frame.Direction(), 1e-6)) return static_cast<int>(i);
+      fallback = static_cast<int>(i);
+    } else if (near(datum_anchor(value), 14)) {
+      return static_cast<int>(i);
+    }
+  }
+  return fallback;
+}
+
+void Overlay::draw_picks(QPainter& painter) {
+  int number = 0;
+  for (const Pick& pick : session_.picks()) {
+    ++number;
+    gp_Pnt at = pick.given.clicked.value_or(gp_Pnt());
+    if (pick.given.point && !pick.given.is_circular_edge) at = *pick.given.point;
+    else if (!pick.given.clicked && !pick.given.extent.empty()) at = pick.given.extent.front();
+    if (auto screen = view_.to_screen(at)) draw_badge(painter, *screen, number);
+  }
+}
+
+void Overlay::draw_hover(QPainter& painter) {
+  if (hover_) {
+    const auto* topology = std::get_if<TopologyReference>(&hover_->reference.target);
+    if (topology && topology->snap != Snap::kWhole) {
+      if (auto p = view_.to_screen(hover_->at)) {
+        painter.setPen(pen(theme().accent, 2.2));
+        painter.setBrush(faded(theme().panel, 0.6));
+        painter.drawEllipse(*p, 6, 6);
+      }
+    }
+    painter.setFont(number_font());
+    draw_label(painter, QPointF(12, height() - 38), hover_text_, theme().ink);
+    draw_label(painter, QPointF(12, height() - 14), QString::fromStdString(point_text(hover_->at, session_.frame(), session_.job().display)), theme().ink);
+  }
+}
+
+void Overlay::draw_triad(QPainter& painter) {
+  if (!session_.part()) return;
+  const QPointF centre(width() - 52, height() - 52);
+  const gp_Ax2 frame = session_.frame();
+  const auto& camera = view_.camera_view()->Camera();
+  const gp_Dir up = camera->OrthogonalizedUp(), right = camera->Direction().Crossed(up);
+  const std::tuple<gp_Dir, QColor, const char*> arms[] = {{frame.XDirection(), theme().axis_x, "X"}, {frame.YDirection(), theme().axis_y, "Y"}, {frame.Direction(), theme().axis_z, "Z"}};
+  for (const auto& [direction, colour, letter] : arms) {
+    const QPointF tip = centre + QPointF(direction.Dot(right), -direction.Dot(up)) * 32;
+    painter.setPen(pen(colour, 2.2));
+    painter.drawLine(centre, tip);
+    const double length = QLineF(centre, tip).length();
+    if (length < 8) {
+      painter.setBrush(colour);
+      painter.drawEllipse(centre, 3.5, 3.5);
+      continue;
+    }
+    const QPointF beyond = tip + (tip - centre) * (9 / length);
+    painter.drawText(QRectF(beyond.x() - 8, beyond.y() - 8, 16, 16), Qt::AlignCenter, QString::fromLatin1(letter));
+  }
+}
+
+}  // namespace anvil::app

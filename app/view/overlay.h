@@ -1,0 +1,53 @@
+// What is drawn over the part at constant screen size: numbered picks, datums with their names, ghosts of the draft or of
+// the offer under the pointer, the rectangle being dragged, coordinates under the cursor, the axes of the reading frame,
+// and the smallest corner. Transparent to the mouse.
+#pragma once
+
+#include <QPainter>
+#include <QWidget>
+
+#include "app/session.h"
+#include "app/view/candidates.h"
+#include "app/view/occ_view.h"
+
+namespace anvil::app {
+
+class Overlay : public QWidget {
+  Q_OBJECT
+ public:
+  Overlay(OccView& view, const Session& session);
+
+  void set_hover(const std::optional<Candidate>& candidate, const QString& text);
+  void set_rectangle(const QRectF& area, bool touching);
+  void set_corner_line(const QString& text, const QColor& colour);
+
+  // The solution whose ghost lies at the position, or -1. For frames, the axis tips are what can be clicked.
+  [[nodiscard]] int ghost_at(const QPointF& position) const;
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  void draw_datums(QPainter& painter);
+  void draw_value(QPainter& painter, const DatumValue& value, const QColor& colour, const QString& name, bool ghost, double opacity);
+  void draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed);
+  void draw_measurement(QPainter& painter, const Measurement& m, const QColor& colour);
+  void draw_ghosts(QPainter& painter);
+  void draw_placed_box(QPainter& painter, const gp_Trsf& motion);
+  void draw_picks(QPainter& painter);
+  void draw_hover(QPainter& painter);
+  void draw_triad(QPainter& painter);
+  void draw_badge(QPainter& painter, const QPointF& at, int number);
+  void draw_label(QPainter& painter, const QPointF& at, const QString& text, const QColor& colour);
+  [[nodiscard]] const std::vector<Solution>* ghost_solutions(size_t& preferred) const;
+
+  OccView& view_;
+  const Session& session_;
+  std::optional<Candidate> hover_;
+  QString hover_text_, corner_line_;
+  QColor corner_colour_;
+  QRectF rectangle_;
+  bool touching_ = false;
+};
+
+}  // namespace anvil::app

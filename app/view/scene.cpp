@@ -1,0 +1,168 @@
+#include "app/view/scene.h"
+
+#include <Graphic3d_ZLayerSettings.hxx>
+#include <Prs3d_LineAspect.hxx>
+#include <Prs3d_PointAspect.hxx>
+#include <Prs3d_ShadingAspect.hxx>
+#include <Prs3d_IsoAspect.hxx>
+
+#include "app/theme.h"
+
+namespace anvil::app {
+namespace {
+
+Quantity_Color kernel(const QColor& c) { return Quantity_Color(c.redF(), c.greenF(), c.blueF(), Quantity_TOC_sRGB); }
+Quantity_Color kernel(const Colour& c) { return Quantity_Color(c.r, c.g, c.b, Quantity_TOC_sRGB); }
+
+// Layers without depth test, over the shaded part: dimmed hidden lines first, visible ones above them.
+Graphic3d_ZLayerId make_layer(const Handle(V3d_Viewer)& viewer, bool depth_test) {
+  Graphic3d_ZLayerId id = Graphic3d_ZLayerId_UNKNOWN;
+  Graphic3d_ZLayerSettings settings;
+  settings.SetEnableDepthTest(depth_test);
+  settings.SetEnableDepthWrite(false);
+  settings.SetClearDepth(false);
+  viewer->InsertLayerAfter(id, settings, Graphic3d_ZLayerId_Default);
+  return id;
+}
+
+}  // namespace
+
+Scene::Scene(OccView& view) : view_(view) { apply_theme(); }
+
+void Scene::apply_theme() {
+  const Theme& t = theme();
+  view_.set_background(t.view_background);
+  const Handle(Prs3d_Drawer) hover = view_.context()->HighlightStyle(Prs3d_TypeOfHighlight_LocalDynamic);
+  hover->SetColor(kernel(t.accent));
+  hover->SetTransparency(0.55f);
+  hover->SetDisplayMode(AIS_Shaded);
+  hover->SetLineAspect(new Prs3d_LineAspect(kernel(t.ink), Aspect_TOL_SOLID, 3.0));
+  hover->SetWireAspect(new Prs3d_LineAspect(kernel(t.ink), Aspect_TOL_SOLID, 3.0));
+  hover->SetFaceBoundaryAspect(new Prs3d_LineAspect(kernel(t.ink), Aspect_TOL_SOLID, 3.0));
+  hover->SetFaceBoundaryDraw(true);
+  hover->SetPointAspect(new Prs3d_PointAspect(Aspect_TOM_BALL, kernel(t.accent), 3.0));
+  display_bodies();
+}
+
+void Scene::clear(std::vector<Handle(AIS_InteractiveObject)>& objects) {
+  for (const auto& object : objects) view_.context()->Remove(object, false);
+  objects.clear();
+}
+
+void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {
+  part_ = part;
+  placement_ = placement;
+  for (auto& layer : painted_) clear(layer);
+  display_bodies();
+}
+
+void Scene::set_style(DisplayStyle style) {
+  style_ = style;
+  display_bodies();
+}
+
+void Scene::set_visible(bool visible) {
+  if (visible == visible_) return;
+  visible_ = visible;
+  display_bodies();
+}
+
+Handle(AIS_Shape) Scene::wire_object(const TopoDS_Shape& shape, bool dimmed) const {
+  const QColor colour = dimmed ? theme().quiet_ink : theme().part_edge;
+  Handle(AIS_Shape) wire = new AIS_Shape(shape);
+  wire->Attributes()->SetAutoTriangulation(false);
+  const Handle(Prs3d_LineAspect) line = new Prs3d_LineAspect(kernel(colour), dimmed ? Aspect_TOL_DASH : Aspect_TOL_SOLID, dimmed ? 0.8 : 1.4);
+  wire->Attributes()->SetWireAspect(line);
+  wire->Attributes()->SetUnFreeBoundaryAspect(line);
+  wire->Attributes()->SetFreeBoundaryAspect(line);
+  wire->Attributes()->SetLineAspect(line);
+  wire->Attributes()->SetUIsoAspect(new Prs3d_IsoAspect(kernel(colour), Aspect_TOL_SOLID, 1.0, 0));
+  wire->Attributes()->SetVIsoAspect(new Prs3d_IsoAspect(kernel(colour), Aspect_TOL_SOLID, 1.0, 0));
+  wire->SetLocalTransformation(placement_);
+  return wire;
+}
+
+void Scene::display_bodies() {
+  clear(bodies_);
+  clear(outlines_);
+  if (!part_ || !visible_) return view_.redraw();
+  const Handle(AIS_InteractiveContext)& context = view_.context();
+  const bool hidden = style_ == DisplayStyle::kHiddenDimmed;
+  static const Graphic3d_ZLayerId dimmed_layer = make_layer(context->CurrentViewer(), false);
+  static const Graphic3d_ZLayerId outline_layer = make_layer(context->CurrentViewer(), true);
+  for (const Body& body : part_->bodies()) {
+    Handle(AIS_ColoredShape) object = new AIS_ColoredShape(body.shape);
+    object->Attributes()->SetAutoTriangulation(false);
+    object->SetColor(body.colour ? kernel(*body.colour) : kernel(theme().part));
+    object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
+    object->SetColor(body.colour ? kernel(*body.colour) : kernel(theme().part));
+    TopTools_IndexedMapOfShape faces;
+    if (!body.face_colours.empty()) TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
+    for (const auto& [index, colour] : body.face_colours)
+      if (index < faces.Extent()) object->SetCustomColor(faces(index + 1), kernel(colour));
+    object->Attributes()->SetFaceBoundaryDraw(style_ == DisplayStyle::kShadedWithEdges);
+    object->Attributes()->SetFaceBoundaryAspect(new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
+    if (style_ == DisplayStyle::kWireframe) {
+      object->Attributes()->SetWireAspect(new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
+      object->Attributes()->SetUnFreeBoundaryAspect(new Prs3d_LineAspect(theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
+      object->SetColor(theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge));
+    }
+    object->SetLocalTransformation(placement_);
+    context->Display(object, style_ == DisplayStyle::kWireframe ? AIS_WireFrame : AIS_Shaded, -1, false);
+    bodies_.push_back(object);
+    if (!hidden) continue;
+    for (const bool dimmed : {true, false}) {
+      const Handle(AIS_Shape) wire = wire_object(body.shape, dimmed);
+      wire->SetZLayer(dimmed ? dimmed_layer : outline_layer);
+      context->Display(wire, AIS_WireFrame, -1, false);
+      outlines_.push_back(wire);
+    }
+  }
+  activate_selection();
+  view_.redraw();
+}
+
+void Scene::set_pickable(bool faces, bool edges, bool vertices) {
+  faces_ = faces;
+  edges_ = edges;
+  vertices_ = vertices;
+  activate_selection();
+}
+
+void Scene::activate_selection() {
+  for (const auto& body : bodies_) {
+    view_.context()->Deactivate(body);
+    if (faces_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_FACE));
+    if (edges_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_EDGE));
+    if (vertices_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_VERTEX));
+  }
+}
+
+void Scene::paint(Layer layer, const std::vector<Paint>& paints) {
+  auto& objects = painted_[static_cast<int>(layer)];
+  clear(objects);
+  for (const Paint& paint : paints) {
+    if (paint.shapes.empty()) continue;
+    BRep_Builder builder;
+    TopoDS_Compound compound;
+    builder.MakeCompound(compound);
+    for (const TopoDS_Shape& shape : paint.shapes) builder.Add(compound, shape);
+    Handle(AIS_Shape) object = new AIS_Shape(compound);
+    object->Attributes()->SetAutoTriangulation(false);
+    object->SetColor(kernel(paint.colour));
+    object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
+    object->SetColor(kernel(paint.colour));
+    object->SetTransparency(paint.transparency);
+    object->SetWidth(3.5);
+    object->Attributes()->SetPointAspect(new Prs3d_PointAspect(Aspect_TOM_BALL, kernel(paint.colour), 3.0));
+    object->Attributes()->SetFaceBoundaryDraw(true);
+    object->Attributes()->SetFaceBoundaryAspect(new Prs3d_LineAspect(kernel(paint.colour.darker(150)), Aspect_TOL_SOLID, 2.0));
+    object->SetPolygonOffsets(Aspect_POM_Fill, 1.0f, -2.0f - static_cast<float>(layer));
+    object->SetLocalTransformation(placement_);
+    view_.context()->Display(object, AIS_Shaded, -1, false);
+    objects.push_back(object);
+  }
+  view_.redraw();
+}
+
+}  // namespace anvil::app

@@ -1,0 +1,56 @@
+// The part as it is drawn: bodies in their colours and placement, the display style, faces told apart by check results,
+// picks and table selections.
+#pragma once
+
+#include "app/view/occ_view.h"
+
+#include <AIS_ColoredShape.hxx>
+#include <vector>
+
+#include "part/part.h"
+
+namespace anvil::app {
+
+enum class DisplayStyle { kShadedWithEdges, kShaded, kWireframe, kHiddenDimmed };
+
+// Faces or edges painted over the part.
+struct Paint {
+  std::vector<TopoDS_Shape> shapes;  // in part coordinates
+  QColor colour;
+  double transparency = 0;
+};
+
+class Scene {
+ public:
+  explicit Scene(OccView& view);
+
+  void show_part(const PartPtr& part, const gp_Trsf& placement);
+  void set_style(DisplayStyle style);
+  [[nodiscard]] DisplayStyle style() const { return style_; }
+  void set_visible(bool visible);
+
+  // What can be picked.
+  void set_pickable(bool faces, bool edges, bool vertices);
+
+  // Replaces everything painted in that layer.
+  enum class Layer { kChecks, kShown, kPicks };
+  void paint(Layer layer, const std::vector<Paint>& paints);
+
+  void apply_theme();
+
+ private:
+  void display_bodies();
+  void activate_selection();
+  void clear(std::vector<Handle(AIS_InteractiveObject)>& objects);
+  Handle(AIS_Shape) wire_object(const TopoDS_Shape& shape, bool dimmed) const;
+
+  OccView& view_;
+  PartPtr part_;
+  gp_Trsf placement_;
+  DisplayStyle style_ = DisplayStyle::kShadedWithEdges;
+  bool visible_ = true, faces_ = true, edges_ = true, vertices_ = true;
+  std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_;
+  std::vector<Handle(AIS_InteractiveObject)> painted_[3];
+};
+
+}  // namespace anvil::app

@@ -1,0 +1,295 @@
+#include "app/view/view_pane.h"
+
+#include <QAction>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "app/theme.h"
+#include "geom/primitives.h"
+
+namespace anvil::app {
+namespace {
+
+constexpr double kSamePlacePixels = 3;
+
+}  // namespace
+
+ViewPane::ViewPane(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), view_(new OccView(this)), overlay_(new Overlay(*view_, session)), scene_(*view_), finder_(*view_, session) {
+  setObjectName(QStringLiteral("view_pane"));
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(0);
+  build_row();
+  layout->addWidget(view_, 1);
+  view_->installEventFilter(this);
+
+  connect(view_, &OccView::hovered, this, &ViewPane::on_hover);
+  connect(view_, &OccView::clicked, this, &ViewPane::on_click);
+  connect(view_, &OccView::menu_wanted, this, &ViewPane::on_menu);
+  connect(view_, &OccView::rectangle, this, &ViewPane::on_rectangle);
+  connect(view_, &OccView::rectangle_moved, overlay_, &Overlay::set_rectangle);
+  connect(view_, &OccView::camera_moved, overlay_, qOverload<>(&QWidget::update));
+  connect(&session_, &Session::part_changed, this, &ViewPane::show_part);
+  connect(&session_, &Session::picks_changed, this, &ViewPane::show_picks);
+  connect(&session_, &Session::draft_changed, overlay_, qOverload<>(&QWidget::update));
+  connect(&session_, &Session::job_changed, overlay_, qOverload<>(&QWidget::update));
+  connect(&session_, &Session::job_changed, this, [this] {
+    const Entry* part = session_.job().first_part();
+    scene_.set_visible(!part || part->visible);
+  });
+  connect(&session_, &Session::shown_changed, this, &ViewPane::show_shown);
+  connect(&session_, &Session::checks_changed, this, &ViewPane::show_corner_line);
+}
+
+void ViewPane::build_row() {
+  auto* frame = new QFrame(this);
+  frame->setObjectName(QStringLiteral("view_row"));
+  row_ = new QHBoxLayout(frame);
+  row_->setContentsMargins(6, 2, 6, 2);
+  row_->setSpacing(0);
+  row_->addStretch(1);
+  auto* label = new QLabel(tr("Pick"), frame);
+  label->setObjectName(QStringLiteral("quiet"));
+  row_->addWidget(label);
+  add_filter(tr("faces"), &PickFilter::faces);
+  add_filter(tr("edges"), &PickFilter::edges);
+  add_filter(tr("points"), &PickFilter::vertices);
+  add_filter(tr("middles"), &PickFilter::middles);
+  add_filter(tr("centres"), &PickFilter::centres);
+  layout()->addWidget(frame);
+}
+
+void ViewPane::add_row_action(QAction* action) {
+  auto* button = new QToolButton(this);
+  button->setDefaultAction(action);
+  button->setToolButtonStyle(Qt::ToolButtonTextOnly);
+  button->setFocusPolicy(Qt::NoFocus);
+  int stretch = 0;
+  while (stretch < row_->count() && !row_->itemAt(stretch)->spacerItem()) ++stretch;
+  row_->insertWidget(stretch, button);
+}
+
+void ViewPane::add_filter(const QString& label, bool PickFilter::*field) {
+  auto* button = new QToolButton(this);
+  button->setText(label);
+  button->setCheckable(true);
+  button->setChecked(true);
+  button->setFocusPolicy(Qt::NoFocus);
+  button->setObjectName(QStringLiteral("filter.") + label);
+  button->setToolTip(tr("Whether %1 can be picked").arg(label));
+  connect(button, &QToolButton::toggled, this, [this, field](bool on) {
+    PickFilter filter = finder_.filter();
+    filter.*field = on;
+    finder_.set_filter(filter);
+    scene_.set_pickable(filter.faces, filter.edges, filter.vertices);
+  });
+  row_->addWidget(button);
+}
+
+bool ViewPane::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == view_ && event->type() == QEvent::Resize) overlay_->setGeometry(view_->rect());
+  return QWidget::eventFilter(watched, event);
+}
+
+void ViewPane::resizeEvent(QResizeEvent* event) {
+  QWidget::resizeEvent(event);
+  overlay_->setGeometry(view_->rect());
+}
+
+// --- looking
+
+void ViewPane::look_from(Side side) {
+  const gp_Ax2 f = session_.frame();
+  const gp_Dir x = f.XDirection(), y = f.YDirection(), z = f.Direction();
+  switch (side) {
+    case Side::kTop: view_->look(z, y); break;
+    case Side::kBottom: view_->look(z.Reversed(), y); break;
+    case Side::kFront: view_->look(y.Reversed(), z); break;
+    case Side::kBack: view_->look(y, z); break;
+    case Side::kRight: view_->look(x, z); break;
+    case Side::kLeft: view_->look(x.Reversed(), z); break;
+    case Side::kIso: view_->look(gp_Dir(gp_Vec(x) * 0.75 - gp_Vec(y) + gp_Vec(z) * 0.85), z); break;
+  }
+  view_->fit();
+}
+
+void ViewPane::look_along_tool() { look_from(Side::kTop); }
+
+void ViewPane::look_square() {
+  if (session_.picks().empty() || !session_.picks().back().given.direction) return;
+  const gp_Dir towards = *session_.picks().back().given.direction;
+  view_->look(towards, square_to(towards, std::abs(towards.Z()) > 0.9 ? gp_Dir(0, 1, 0) : gp_Dir(0, 0, 1)));
+}
+
+void ViewPane::fit() { view_->fit(); }
+
+QImage ViewPane::picture() {
+  const Handle(Graphic3d_Camera) kept = new Graphic3d_Camera(view_->camera_view()->Camera());
+  look_from(Side::kIso);
+  const QImage image = view_->grab().toImage();
+  view_->camera_view()->Camera()->Copy(kept);
+  view_->redraw();
+  return image;
+}
+
+void ViewPane::refresh_theme() {
+  scene_.apply_theme();
+  show_picks();
+  show_shown();
+  show_corner_line();
+  overlay_->update();
+}
+
+// --- showing
+
+void ViewPane::show_part() {
+  const PartPtr part = session_.part();
+  scene_.show_part(part, session_.evaluation().placement);
+  show_picks();
+  show_shown();
+  colour_corners(cutter_mm_);
+  const bool is_new = part && part.get() != framed_;
+  framed_ = part.get();
+  if (is_new) look_from(Side::kIso);
+  else if (part) view_->fit();
+}
+
+void ViewPane::show_picks() {
+  std::vector<Paint> paints;
+  const gp_Trsf back = session_.evaluation().placement.Inverted();
+  int number = 0;
+  for (const Pick& pick : session_.picks()) {
+    ++number;
+    if (pick.given.shape.IsNull()) continue;
+    paints.push_back({{pick.given.shape.Moved(TopLoc_Location(back))}, theme().pick(number - 1), 0.45});
+  }
+  scene_.paint(Scene::Layer::kPicks, paints);
+  tell_faces();
+  overlay_->update();
+}
+
+void ViewPane::tell_faces() {
+  std::vector<int> faces;
+  const PartPtr part = session_.part();
+  for (const Pick& pick : session_.picks()) {
+    const auto* t = std::get_if<TopologyReference>(&pick.reference.target);
+    if (!t || !part) continue;
+    if (t->kind == TopologyKind::kFace) faces.push_back(t->index_hint);
+    if (t->kind == TopologyKind::kEdge && t->index_hint < static_cast<int>(part->topology().edges.size()))
+      for (int face : {part->topology().edges[t->index_hint].face_a, part->topology().edges[t->index_hint].face_b}) faces.push_back(face);
+  }
+  Q_EMIT faces_picked(faces);
+}
+
+void ViewPane::show_shown() {
+  const PartPtr part = session_.part();
+  Paint paint{{}, theme().accent, 0.25};
+  for (int face : session_.shown_faces())
+    if (part && face >= 0 && face < static_cast<int>(part->topology().faces.size())) paint.shapes.push_back(part->topology().faces[face].face);
+  scene_.paint(Scene::Layer::kShown, {paint});
+}
+
+void ViewPane::colour_corners(std::optional<double> cutter_mm) {
+  cutter_mm_ = cutter_mm;
+  std::vector<Paint> paints{{{}, theme().fits, 0.0}, {{}, theme().tight, 0.0}, {{}, theme().does_not_fit, 0.0}};
+  const PartPtr part = session_.part();
+  if (cutter_mm && part && session_.corners()) {
+    for (const Corner& corner : session_.corners()->corners) {
+      if (!corner.is_wall() || corner.undercut) continue;
+      const size_t state = corner_fit(corner, *cutter_mm);
+      for (int face : corner.faces) paints[state].shapes.push_back(part->topology().faces[face].face);
+      for (int edge : corner.edges) paints[state].shapes.push_back(part->topology().edges[edge].edge);
+    }
+  }
+  scene_.paint(Scene::Layer::kChecks, paints);
+}
+
+void ViewPane::show_corner_line() {
+  colour_corners(cutter_mm_);
+  const auto& corners = session_.corners();
+  if (!session_.part()) return overlay_->set_corner_line({}, theme().ink);
+  if (!corners) return overlay_->set_corner_line(session_.checks().is_busy() ? tr("Checking corners and holes …") : QString(), theme().quiet_ink);
+  const Display& display = session_.job().display;
+  QString text = tr("Tool along Z of %1:  ").arg(QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)));
+  if (corners->smallest_wall_radius_mm)
+    text += tr("smallest corner R %1").arg(QString::fromStdString(format_length(*corners->smallest_wall_radius_mm, display)));
+  else
+    text += tr("no round corner to reach");
+  if (corners->sharp_wall_corners > 0) text += tr(" · %n sharp", nullptr, corners->sharp_wall_corners);
+  if (corners->largest_cutter_mm) text += tr(" · largest cutter Ø %1").arg(QString::fromStdString(format_length(*corners->largest_cutter_mm, display)));
+  overlay_->set_corner_line(text, corners->sharp_wall_corners > 0 ? theme().does_not_fit : theme().ink);
+}
+
+// --- pointing
+
+void ViewPane::on_hover(const QPointF& at) {
+  if (at.x() < 0 || !session_.part()) {
+    view_->context()->ClearDetected(false);
+    overlay_->set_hover(std::nullopt, {});
+    view_->update();
+    return;
+  }
+  candidates_ = finder_.at(at);
+  const QPoint p = view_->device(at);
+  const bool point_first = !candidates_.empty() && [&] {
+    const auto* t = std::get_if<TopologyReference>(&candidates_.front().reference.target);
+    return !t || t->snap != Snap::kWhole;
+  }();
+  // A snapped point or a datum is marked by the overlay; then the face under it must not light up as well.
+  if (point_first)
+    view_->context()->ClearDetected(false);
+  else
+    view_->context()->MoveTo(p.x(), p.y(), view_->camera_view(), false);
+  if (candidates_.empty())
+    overlay_->set_hover(std::nullopt, {});
+  else
+    overlay_->set_hover(candidates_.front(), candidate_text(session_, candidates_.front()));
+  view_->update();
+}
+
+// A click picks what is nearest; clicking again at the same place walks on to what lies behind it, and after the last one
+// lets go. A click elsewhere on something already picked removes it.
+void ViewPane::on_click(const QPointF& at) {
+  if (const int ghost = overlay_->ghost_at(at); ghost >= 0) return session_.choose_solution(static_cast<size_t>(ghost));
+  const bool same_place = picked_here_ && (at - clicked_at_).manhattanLength() <= kSamePlacePixels;
+  if (!same_place) {
+    candidates_ = finder_.at(at);
+    walked_ = 0;
+    clicked_at_ = at;
+    picked_here_ = false;
+    if (candidates_.empty()) return;
+    picked_here_ = !session_.is_picked(candidates_.front().reference);
+    return session_.add_pick(candidates_.front().reference);
+  }
+  const std::vector<Candidate> here = finder_.at(at);
+  ++walked_;
+  if (walked_ < here.size()) return session_.replace_last_pick(here[walked_].reference);
+  session_.remove_last_pick();
+  picked_here_ = false;
+}
+
+void ViewPane::on_menu(const QPointF& at) {
+  const std::vector<Candidate> here = finder_.at(at);
+  QMenu menu(this);
+  menu.setObjectName(QStringLiteral("what_lies_here"));
+  if (here.empty()) menu.addAction(tr("Nothing lies here"))->setEnabled(false);
+  for (const Candidate& candidate : here) connect(menu.addAction(candidate_text(session_, candidate)), &QAction::triggered, this, [this, candidate] { session_.add_pick(candidate.reference); });
+  menu.exec(view_->mapToGlobal(at.toPoint()));
+}
+
+void ViewPane::on_rectangle(const QRectF& area, bool touching) {
+  for (const Reference& reference : finder_.in(area, touching))
+    if (!session_.is_picked(reference)) session_.add_pick(reference);
+}
+
+size_t corner_fit(const Corner& corner, double cutter_mm) {
+  if (corner.kind == CornerKind::kWallSharp || 2 * corner.radius_mm < cutter_mm - 1e-9) return 2;
+  // Closer than a tenth the cutter dwells in the corner.
+  return 2 * corner.radius_mm * 0.9 < cutter_mm ? 1 : 0;
+}
+
+}  // namespace anvil::app

@@ -1,0 +1,78 @@
+// The middle of the window: the quiet row of view buttons, the 3D view with its overlay, and the gestures that turn
+// clicks into picks.
+#pragma once
+
+#include <QWidget>
+
+#include "app/session.h"
+#include "app/view/candidates.h"
+#include "app/view/occ_view.h"
+#include "app/view/overlay.h"
+#include "app/view/scene.h"
+
+class QHBoxLayout;
+class QToolButton;
+
+namespace anvil::app {
+
+class ViewPane : public QWidget {
+  Q_OBJECT
+ public:
+  explicit ViewPane(Session& session, QWidget* parent = nullptr);
+
+  enum class Side { kTop, kFront, kRight, kBack, kLeft, kBottom, kIso };
+  void look_from(Side side);    // in the reading frame
+  void look_along_tool();       // X right
+  void look_square();           // at the last pick
+  void fit();
+  void set_style(DisplayStyle style) { scene_.set_style(style); }
+  void refresh_theme();
+  // The part in the reading frame, isometric, with its datums; the camera is left as it was.
+  [[nodiscard]] QImage picture();
+
+  // Colours wall corners for a cutter of this diameter; nothing: plain.
+  void colour_corners(std::optional<double> cutter_mm);
+
+  [[nodiscard]] OccView& view() { return *view_; }
+  [[nodiscard]] const std::vector<Candidate>& under_cursor() const { return candidates_; }
+  [[nodiscard]] CandidateFinder& finder() { return finder_; }
+  void add_row_action(QAction* action);
+
+ Q_SIGNALS:
+  void faces_picked(const std::vector<int>& faces);  // so that tables can follow
+
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
+ private:
+  void build_row();
+  void add_filter(const QString& label, bool PickFilter::*field);
+  void on_hover(const QPointF& at);
+  void on_click(const QPointF& at);
+  void on_menu(const QPointF& at);
+  void on_rectangle(const QRectF& area, bool touching);
+  void tell_faces();
+  void show_picks();
+  void show_shown();
+  void show_part();
+  void show_corner_line();
+
+  Session& session_;
+  OccView* view_;
+  Overlay* overlay_;
+  Scene scene_;
+  CandidateFinder finder_;
+  QHBoxLayout* row_ = nullptr;
+  std::vector<Candidate> candidates_;
+  QPointF clicked_at_{-100, -100};
+  size_t walked_ = 0;      // how far repeated clicks have walked
+  bool picked_here_ = false;
+  std::optional<double> cutter_mm_;
+  const Part* framed_ = nullptr;
+};
+
+// 0 fits, 1 tight (within a tenth), 2 does not fit.
+size_t corner_fit(const Corner& corner, double cutter_mm);
+
+}  // namespace anvil::app
