@@ -114,8 +114,8 @@ void JobKeeper::recover(const std::filesystem::path& copy, const QString& job_pa
           Q_EMIT told(QString::fromStdString(loaded.error().sentence));
           return;
         }
-        take({}, job_path, loaded->read_only);
-        session_.act(tr("Recover"), std::move(loaded->job));  // as an act: unsaved until the user saves
+        take(std::move(loaded->job), job_path, loaded->read_only);
+        session_.mark_unsaved();
         std::error_code ignored;
         keep_safety_copy();
         std::filesystem::remove(copy, ignored);

@@ -93,7 +93,7 @@ void MainWindow::build_panels() {
   notice_ = new NoticeBar(this);
   progress_ = new ProgressLine(keeper_.work(), this);
   checking_ = new ProgressLine(session_.checks(), this);
-  ledger_->setMinimumWidth(210);
+  ledger_->setMinimumWidth(250);
   tray_->setMinimumWidth(250);
 }
 

@@ -58,16 +58,21 @@ void Session::mark_saved() {
   Q_EMIT job_changed();
 }
 
+void Session::mark_unsaved() {
+  history_.mark_unsaved();
+  Q_EMIT job_changed();
+}
+
 void Session::refresh_evaluation() {
   evaluation_ = evaluate(job(), &evaluation_);
   const PartPtr now = part();
   const bool moved = now.get() != seen_part_ || !same_motion(seen_placement_, evaluation_.placement);
   seen_part_ = now.get();
   seen_placement_ = evaluation_.placement;
+  refresh_checks();  // first: nobody may meet the findings of another part
   refresh_picks();
   if (moved) Q_EMIT part_changed();
   Q_EMIT job_changed();
-  refresh_checks();
 }
 
 // --- picks

@@ -51,6 +51,7 @@ class Session : public QObject {
   void undo();
   void redo();
   void mark_saved();
+  void mark_unsaved();  // what is open is nowhere on disk
 
   // --- picks
   [[nodiscard]] const std::vector<Pick>& picks() const { return picks_; }

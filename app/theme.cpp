@@ -8,6 +8,9 @@
 #include <QPixmap>
 #include <QSvgRenderer>
 
+// Resources of a static library must be asked for by name, and outside any namespace.
+static void load_resources() { Q_INIT_RESOURCE(resources); }
+
 namespace anvil::app {
 namespace {
 
@@ -44,9 +47,10 @@ QPushButton#primary:disabled { background: @line; color: @quiet; border-color: @
 QLineEdit, QComboBox { color: @ink; background: @field; border: 1px solid @line; border-radius: 4px; padding: 4px 6px; selection-background-color: @accent; selection-color: @on_accent; }
 QLineEdit:focus, QComboBox:focus { border-color: @accent; }
 QComboBox::drop-down { border: none; width: 18px; }
-QComboBox::down-arrow { image: none; border-left: 4px solid transparent; border-right: 4px solid transparent; border-top: 5px solid @quiet; width: 0; height: 0; margin-right: 6px; }
+QComboBox::down-arrow { image: url(:/icons/chevron.svg); width: 11px; height: 11px; margin-right: 6px; }
 QComboBox QAbstractItemView { background: @panel; color: @ink; border: 1px solid @line; selection-background-color: @hover; selection-color: @ink; outline: 0; }
 QTreeView, QListView, QTableView { background: @panel; color: @ink; border: none; outline: 0; alternate-background-color: @paper; }
+QTreeView::branch { image: none; border-image: none; }
 QTreeView::item { padding: 3px 2px; border: none; }
 QTreeView::item:selected, QListView::item:selected, QTableView::item:selected { background: @hover; color: @ink; }
 QTreeView::item:hover, QListView::item:hover { background: @hover; }
@@ -66,6 +70,7 @@ QSlider::groove:horizontal { height: 4px; background: @line; border-radius: 2px;
 QSlider::handle:horizontal { width: 14px; margin: -6px 0; border-radius: 7px; background: @accent; }
 QFrame#strip { background: @paper; border-bottom: 1px solid @line; }
 QFrame#view_row { background: @panel; border-bottom: 1px solid @line; }
+QFrame#view_row QToolButton { padding: 2px 4px; }
 QFrame#drawer_row { background: @paper; border-top: 1px solid @line; }
 QFrame#notice { background: @panel; border: 1px solid @accent; border-radius: 5px; }
 QFrame#chip { background: @field; border: 1px solid @line; border-radius: 5px; }
@@ -83,6 +88,7 @@ void load_fonts() {
   static bool loaded = false;
   if (loaded) return;
   loaded = true;
+  load_resources();
   for (const char* name : {"Regular", "Medium", "SemiBold"}) QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-%1.otf").arg(QLatin1String(name)));
 }
 

@@ -4,9 +4,11 @@
 #include <iostream>
 
 #include "base/file.h"
+#include "demo/demo_job.h"
 #include "demo/demo_part.h"
 #include "exchange/step_writer.h"
 #include "geom/quiet.h"
+#include "job/job_file.h"
 
 namespace {
 
@@ -20,6 +22,12 @@ Result<void> write_demo(const demo::DemoPart& part, const std::filesystem::path&
   if (auto written = write_step(part.bodies, options, path); !written) return written;
   std::filesystem::path beside = path;
   return write_file_atomically(beside.replace_extension(".expected.json"), demo::expected_json(part));
+}
+
+Result<void> write_demo_job(const std::filesystem::path& folder) {
+  auto job = demo::saddle_plate_job(folder / "saddle-plate.step");
+  if (!job) return refuse(job);
+  return save_job(*job, folder / "saddle-plate.anvil");
 }
 
 }  // namespace
@@ -38,6 +46,10 @@ int main(int argc, char** argv) {
       std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
       return 1;
     }
+  }
+  if (auto written = write_demo_job(folder); !written) {
+    std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
+    return 1;
   }
   if (rows <= 0) return 0;
   Body plate;

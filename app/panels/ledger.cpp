@@ -46,10 +46,11 @@ Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session
   setContextMenuPolicy(Qt::CustomContextMenu);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   header()->setStretchLastSection(false);
+  header()->setMinimumSectionSize(20);
   header()->setSectionResizeMode(kName, QHeaderView::Stretch);
   for (int column : {static_cast<int>(kState), static_cast<int>(kEye)}) {
     header()->setSectionResizeMode(column, QHeaderView::Fixed);
-    setColumnWidth(column, 26);
+    setColumnWidth(column, 24);
   }
   connect(&session_, &Session::job_changed, this, &Ledger::refresh);
   connect(this, &QTreeWidget::itemClicked, this, &Ledger::on_click);

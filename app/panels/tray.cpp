@@ -64,6 +64,7 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   build_picks(layout);
   build_draft(layout);
   build_offers(layout);
+  layout->addStretch(0);
   connect(&session_, &Session::picks_changed, this, &Tray::show_picks);
   connect(&session_, &Session::picks_changed, this, &Tray::show_offers);
   connect(&session_, &Session::draft_changed, this, &Tray::show_draft);
@@ -149,6 +150,11 @@ void Tray::build_draft(QVBoxLayout* layout) {
 }
 
 bool Tray::eventFilter(QObject* watched, QEvent* event) {
+  // Letters typed into a list of choices search it; they must not run the one-letter commands.
+  if (event->type() == QEvent::ShortcutOverride && qobject_cast<QComboBox*>(watched)) {
+    auto* key = static_cast<QKeyEvent*>(event);
+    if (!key->text().isEmpty() && key->text().front().isPrint() && !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) key->accept();
+  }
   if (watched == offers_->viewport() && event->type() == QEvent::Leave) session_.preview(-1);
   return QWidget::eventFilter(watched, event);
 }
@@ -217,6 +223,7 @@ void Tray::add_parameter(const Parameter& parameter) {
   const QString label = QString::fromStdString(parameter.label);
   if (parameter.quantity == Quantity::kChoice) {
     auto* combo = new QComboBox(draft_);
+    combo->installEventFilter(this);
     combo->setObjectName(QStringLiteral("parameter.") + QString::fromStdString(parameter.id));
     for (const std::string& choice : parameter.choices) combo->addItem(QString::fromStdString(choice));
     combo->setCurrentText(text);

@@ -13,6 +13,8 @@
 #include <OpenGl_GraphicDriver.hxx>
 #include <OpenGl_View.hxx>
 #include <OpenGl_Window.hxx>
+#include <V3d_AmbientLight.hxx>
+#include <V3d_DirectionalLight.hxx>
 
 namespace anvil::app {
 namespace {
@@ -49,7 +51,13 @@ OccView::OccView(QWidget* parent) : QOpenGLWidget(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::ClickFocus);
   viewer_ = new V3d_Viewer(make_driver());
-  viewer_->SetDefaultLights();
+  Handle(V3d_AmbientLight) everywhere = new V3d_AmbientLight(Quantity_NOC_WHITE);
+  everywhere->SetIntensity(1.7f);
+  Handle(V3d_DirectionalLight) from_the_eye = new V3d_DirectionalLight(gp_Dir(0.25, -0.35, -1), Quantity_NOC_WHITE);
+  from_the_eye->SetHeadlight(true);
+  from_the_eye->SetIntensity(2.0f);
+  viewer_->AddLight(everywhere);
+  viewer_->AddLight(from_the_eye);
   viewer_->SetLightOn();
   context_ = new AIS_InteractiveContext(viewer_);
   context_->SetPixelTolerance(4);

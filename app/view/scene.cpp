@@ -91,7 +91,7 @@ void Scene::display_bodies() {
   static const Graphic3d_ZLayerId dimmed_layer = make_layer(context->CurrentViewer(), false);
   static const Graphic3d_ZLayerId outline_layer = make_layer(context->CurrentViewer(), true);
   for (const Body& body : part_->bodies()) {
-    Handle(AIS_ColoredShape) object = new AIS_ColoredShape(body.shape);
+    Handle(AIS_Shape) object = body.face_colours.empty() ? new AIS_Shape(body.shape) : new AIS_ColoredShape(body.shape);
     object->Attributes()->SetAutoTriangulation(false);
     object->SetColor(body.colour ? kernel(*body.colour) : kernel(theme().part));
     object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
@@ -99,7 +99,7 @@ void Scene::display_bodies() {
     TopTools_IndexedMapOfShape faces;
     if (!body.face_colours.empty()) TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
     for (const auto& [index, colour] : body.face_colours)
-      if (index < faces.Extent()) object->SetCustomColor(faces(index + 1), kernel(colour));
+      if (index < faces.Extent()) Handle(AIS_ColoredShape)::DownCast(object)->SetCustomColor(faces(index + 1), kernel(colour));
     object->Attributes()->SetFaceBoundaryDraw(style_ == DisplayStyle::kShadedWithEdges);
     object->Attributes()->SetFaceBoundaryAspect(new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
     if (style_ == DisplayStyle::kWireframe) {
@@ -108,7 +108,8 @@ void Scene::display_bodies() {
       object->SetColor(theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge));
     }
     object->SetLocalTransformation(placement_);
-    context->Display(object, style_ == DisplayStyle::kWireframe ? AIS_WireFrame : AIS_Shaded, -1, false);
+    // With -1 instead of 0 the selection manager never hears of the object and nothing on it can be picked.
+    context->Display(object, style_ == DisplayStyle::kWireframe ? AIS_WireFrame : AIS_Shaded, 0, false);
     bodies_.push_back(object);
     if (!hidden) continue;
     for (const bool dimmed : {true, false}) {

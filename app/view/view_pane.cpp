@@ -52,9 +52,6 @@ void ViewPane::build_row() {
   row_->setContentsMargins(6, 2, 6, 2);
   row_->setSpacing(0);
   row_->addStretch(1);
-  auto* label = new QLabel(tr("Pick"), frame);
-  label->setObjectName(QStringLiteral("quiet"));
-  row_->addWidget(label);
   add_filter(tr("faces"), &PickFilter::faces);
   add_filter(tr("edges"), &PickFilter::edges);
   add_filter(tr("points"), &PickFilter::vertices);

@@ -20,6 +20,7 @@ class History {
 
   // Counts changes, so that "saved or not" survives undoing back to the saved state.
   void mark_saved() { saved_at_ = past_.size(); }
+  void mark_unsaved() { saved_at_.reset(); }
   [[nodiscard]] bool is_saved() const { return saved_at_ && *saved_at_ == past_.size(); }
 
  private:

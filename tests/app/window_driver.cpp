@@ -1,0 +1,112 @@
+#include "app/window_driver.h"
+
+#include <QElapsedTimer>
+#include <QListWidget>
+#include <QProcess>
+#include <QThread>
+
+#include "app/theme.h"
+#include "app/view/view_pane.h"
+
+namespace anvil::test {
+
+WindowDriver::WindowDriver() {
+  qputenv("HOME", home_.path().toUtf8());
+  qputenv("XDG_CONFIG_HOME", (home_.path() + "/config").toUtf8());
+  qputenv("XDG_DATA_HOME", (home_.path() + "/data").toUtf8());
+  window_ = std::make_unique<app::MainWindow>();
+  window_->move(0, 0);
+  window_->show();
+  window_->activateWindow();
+  wait([this] { return window_->isActiveWindow() && window_->isVisible(); }, 10);
+  settle();
+}
+
+WindowDriver::~WindowDriver() {
+  window_->keeper().discard_safety_copy();
+  window_.reset();
+}
+
+bool WindowDriver::wait(const std::function<bool()>& done, double seconds) {
+  QElapsedTimer clock;
+  clock.start();
+  while (!done()) {
+    if (clock.elapsed() > seconds * 1000) return false;
+    QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+    QThread::msleep(2);
+  }
+  return true;
+}
+
+void WindowDriver::settle() {
+  QElapsedTimer clock;
+  clock.start();
+  while (clock.elapsed() < 60) QCoreApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+bool WindowDriver::open(const QString& path) {
+  window_->keeper().open(path);
+  const bool ready = wait([this] { return !window_->keeper().work().is_busy() && session().part() && session().corners() && session().holes(); }, 60);
+  settle();
+  return ready;
+}
+
+void WindowDriver::xdotool(const QStringList& arguments) {
+  QProcess process;
+  process.start(QStringLiteral("xdotool"), arguments);
+  wait([&] { return process.state() == QProcess::NotRunning; }, 10);
+  settle();
+}
+
+void WindowDriver::key(const QString& keys) { xdotool({"key", "--clearmodifiers", keys}); }
+
+void WindowDriver::type(const QString& text) { xdotool({"type", "--delay", "8", "--", text}); }
+
+void WindowDriver::click_widget(QWidget* widget, const QPoint& at, int button, int times) {
+  const QPoint inside = at.x() < 0 ? widget->rect().center() : at;
+  const QPoint global = widget->mapToGlobal(inside);
+  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat", QString::number(times), "--delay", "60", QString::number(button)});
+}
+
+void WindowDriver::click_view(const QPointF& at, int button) { click_widget(&window_->view_pane().view(), at.toPoint(), button); }
+
+void WindowDriver::drag_view(const QPointF& from, const QPointF& to, int button) {
+  const auto global = [this](const QPointF& p) { return window_->view_pane().view().mapToGlobal(p.toPoint()); };
+  const QPoint a = global(from), middle = global((from + to) / 2), b = global(to);
+  xdotool({"mousemove", QString::number(a.x()), QString::number(a.y()), "mousedown", QString::number(button)});
+  xdotool({"mousemove", QString::number(middle.x()), QString::number(middle.y())});
+  xdotool({"mousemove", QString::number(b.x()), QString::number(b.y())});
+  xdotool({"mouseup", QString::number(button)});
+}
+
+void WindowDriver::wheel_view(const QPointF& at, int steps) {
+  const QPoint global = window_->view_pane().view().mapToGlobal(at.toPoint());
+  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat", QString::number(std::abs(steps)), steps > 0 ? "4" : "5"});
+}
+
+QPointF WindowDriver::on_screen(const gp_Pnt& placed) { return window_->view_pane().view().to_screen(placed).value_or(QPointF(-1, -1)); }
+
+QWidget* WindowDriver::child(const QString& name) { return window_->findChild<QWidget*>(name); }
+
+bool WindowDriver::choose_offer(const QString& beginning) {
+  auto* list = window_->findChild<QListWidget*>(QStringLiteral("tray.offers"));
+  for (int row = 0; list && row < list->count(); ++row) {
+    if (!list->item(row)->text().startsWith(beginning)) continue;
+    list->scrollToItem(list->item(row));
+    settle();
+    click_widget(list->viewport(), list->visualItemRect(list->item(row)).center());
+    return true;
+  }
+  return false;
+}
+
+bool WindowDriver::run_command(const QString& words) {
+  key(QStringLiteral("ctrl+k"));
+  type(words);
+  auto* list = window_->findChild<QListWidget*>(QStringLiteral("finder.list"));
+  const bool found = list && list->isVisible() && list->count() > 0;
+  key(found ? QStringLiteral("Return") : QStringLiteral("Escape"));
+  return found;
+}
+
+}  // namespace anvil::test

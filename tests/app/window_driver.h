@@ -1,0 +1,48 @@
+// Drives the real window with real mouse and keyboard events (XTEST, through xdotool), as a user would: it moves the
+// pointer to where something is on the screen and presses.
+#pragma once
+
+#include <QApplication>
+#include <QTemporaryDir>
+#include <functional>
+
+#include "app/main_window.h"
+
+namespace anvil::test {
+
+class WindowDriver {
+ public:
+  WindowDriver();  // shows a window of 1280x800, with its own home and settings
+  ~WindowDriver();
+
+  app::MainWindow& window() { return *window_; }
+  app::Session& session() { return window_->session(); }
+  [[nodiscard]] QString folder() const { return home_.path(); }
+
+  // Runs the event loop until `done`, at most `seconds`; true when it came true.
+  bool wait(const std::function<bool()>& done, double seconds = 30);
+  bool open(const QString& path);   // until the part is drawn and checked
+  void settle();                    // until nothing is pending
+
+  void key(const QString& keys);    // as xdotool names them: "ctrl+k", "Return"
+  void type(const QString& text);
+  void click_widget(QWidget* widget, const QPoint& at = QPoint(-1, -1), int button = 1, int times = 1);
+  void click_view(const QPointF& at, int button = 1);
+  void drag_view(const QPointF& from, const QPointF& to, int button = 1);
+  void wheel_view(const QPointF& at, int steps);  // positive: towards the part
+
+  // Where a point of the part (placed coordinates) is in the view.
+  QPointF on_screen(const gp_Pnt& placed);
+  void click_part(const gp_Pnt& placed) { click_view(on_screen(placed)); }
+  // Chooses the offer whose sentence begins so, by clicking it; false when there is none.
+  bool choose_offer(const QString& beginning);
+  bool run_command(const QString& words);  // through the finder
+  QWidget* child(const QString& name);
+
+ private:
+  void xdotool(const QStringList& arguments);
+  QTemporaryDir home_;
+  std::unique_ptr<app::MainWindow> window_;
+};
+
+}  // namespace anvil::test
