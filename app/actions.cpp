@@ -15,13 +15,15 @@ QAction* Actions::make(const QString& id, const QString& text, const QKeySequenc
   return action;
 }
 
-QAction* Actions::add(const QString& id, const QString& text, const QKeySequence& keys, std::function<void()> run) {
+QAction* Actions::add(const QString& id, const QString& text, const QKeySequence& keys,
+                      std::function<void()> run) {
   QAction* action = make(id, text, keys);
   QObject::connect(action, &QAction::triggered, window_, [run = std::move(run)] { run(); });
   return action;
 }
 
-QAction* Actions::checkable(const QString& id, const QString& text, const QKeySequence& keys, std::function<void(bool)> run) {
+QAction* Actions::checkable(const QString& id, const QString& text, const QKeySequence& keys,
+                            std::function<void(bool)> run) {
   QAction* action = make(id, text, keys);
   action->setCheckable(true);
   QObject::connect(action, &QAction::triggered, window_, [run = std::move(run)](bool on) { run(on); });

@@ -1,5 +1,5 @@
-// Every action of the window under a stable text id ("edit.undo", "define.plane.midway"), used by menus, shortcuts, the
-// finder and the tests.
+// Every action of the window under a stable text id ("edit.undo", "define.plane.midway"), used by menus,
+// shortcuts, the finder and the tests.
 #pragma once
 
 #include <QAction>
@@ -16,7 +16,8 @@ class Actions {
   explicit Actions(QWidget* window) : window_(window) {}
 
   QAction* add(const QString& id, const QString& text, const QKeySequence& keys, std::function<void()> run);
-  QAction* checkable(const QString& id, const QString& text, const QKeySequence& keys, std::function<void(bool)> run);
+  QAction* checkable(const QString& id, const QString& text, const QKeySequence& keys,
+                     std::function<void(bool)> run);
   [[nodiscard]] QAction* find(const QString& id) const { return by_id_.value(id); }
   [[nodiscard]] QList<QAction*> all() const { return in_order_; }
 

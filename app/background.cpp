@@ -2,7 +2,9 @@
 
 namespace anvil::app {
 
-Background::Background(QObject* parent) : QObject(parent) { pool_.setMaxThreadCount(2); }
+Background::Background(QObject* parent) : QObject(parent) {
+  pool_.setMaxThreadCount(2);
+}
 
 Background::~Background() {
   cancel();
@@ -32,9 +34,12 @@ bool Background::end(const Stop& stop) {
 Progress Background::progress_for(const Stop& stop) {
   return {[this, stop](const std::string& phase, double share) {
             const QString text = QString::fromStdString(phase);
-            QMetaObject::invokeMethod(this, [this, stop, text, share] {
-              if (stop_ == stop) Q_EMIT progressed(text, share);
-            }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this,
+                [this, stop, text, share] {
+                  if (stop_ == stop) Q_EMIT progressed(text, share);
+                },
+                Qt::QueuedConnection);
           },
           [stop] { return stop->load(); }};
 }

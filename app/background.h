@@ -1,5 +1,5 @@
-// Long work off the interface thread: one piece at a time, with its phase, a way to cancel, and the result delivered back
-// on the interface thread. Nothing is delivered after a cancel.
+// Long work off the interface thread: one piece at a time, with its phase, a way to cancel, and the result
+// delivered back on the interface thread. Nothing is delivered after a cancel.
 #pragma once
 
 #include <QObject>
@@ -19,19 +19,23 @@ class Background : public QObject {
   explicit Background(QObject* parent = nullptr);
   ~Background() override;
 
-  // Starts `work` (called with a Progress on another thread) and hands its result to `done`. Work under way is
-  // cancelled first: the newest question is the one that counts.
+  // Starts `work` (called with a Progress on another thread) and hands its result to `done`. Work under way
+  // is cancelled first: the newest question is the one that counts.
   template <class Value>
-  void start(const QString& title, std::function<Value(const Progress&)> work, std::function<void(Value)> done) {
+  void start(const QString& title, std::function<Value(const Progress&)> work,
+             std::function<void(Value)> done) {
     cancel();
     const auto stop = std::make_shared<std::atomic<bool>>(false);
     begin(title, stop);
     pool_.start([this, stop, work = std::move(work), done = std::move(done)] {
       auto value = std::make_shared<Value>(work(progress_for(stop)));
-      QMetaObject::invokeMethod(this, [this, stop, value, done] {
-        if (!end(stop)) return;
-        done(std::move(*value));
-      }, Qt::QueuedConnection);
+      QMetaObject::invokeMethod(
+          this,
+          [this, stop, value, done] {
+            if (!end(stop)) return;
+            done(std::move(*value));
+          },
+          Qt::QueuedConnection);
     });
   }
 

@@ -1,7 +1,7 @@
 #include "app/hand_over.h"
 
-#include <QBuffer>
 #include <QAbstractTextDocumentLayout>
+#include <QBuffer>
 #include <QDate>
 #include <QPageSize>
 #include <QPainter>
@@ -17,7 +17,10 @@
 namespace anvil::app {
 namespace {
 
-tl::unexpected<Refusal> not_checked() { return refuse(RefusalCode::kBadInput, "corners and holes are still being looked for: try again in a moment"); }
+tl::unexpected<Refusal> not_checked() {
+  return refuse(RefusalCode::kBadInput,
+                "corners and holes are still being looked for: try again in a moment");
+}
 
 constexpr int kPictureWidth = 360;  // of the page's 700 units
 
@@ -47,15 +50,22 @@ QByteArray render_pdf(const SetupSheet& sheet, const QImage& picture) {
 
 Result<void> write_hole_list(const Session& session, const QString& path) {
   if (!session.holes()) return not_checked();
-  const HoleReport report = moved(*session.holes(), into_frame(session.frame()) * session.evaluation().placement);
-  return write_file_atomically(path.toStdString(), hole_list_csv(report, reading_frame_name(session.job(), session.job().reading_frame), session.job().display.unit));
+  const HoleReport report =
+      moved(*session.holes(), into_frame(session.frame()) * session.evaluation().placement);
+  return write_file_atomically(
+      path.toStdString(),
+      hole_list_csv(report, reading_frame_name(session.job(), session.job().reading_frame),
+                    session.job().display.unit));
 }
 
 Result<void> write_setup_sheet(const Session& session, const QImage& picture, const QString& path) {
   if (!session.holes() || !session.corners()) return not_checked();
-  const SetupSheet sheet = make_setup_sheet(session.job(), session.evaluation(), *session.holes(), *session.corners(), QDate::currentDate().toString(Qt::ISODate).toStdString());
+  const SetupSheet sheet =
+      make_setup_sheet(session.job(), session.evaluation(), *session.holes(), *session.corners(),
+                       QDate::currentDate().toString(Qt::ISODate).toStdString());
   const QByteArray bytes = render_pdf(sheet, picture);
-  return write_file_atomically(path.toStdString(), std::string(bytes.constData(), static_cast<size_t>(bytes.size())));
+  return write_file_atomically(path.toStdString(),
+                               std::string(bytes.constData(), static_cast<size_t>(bytes.size())));
 }
 
 }  // namespace anvil::app

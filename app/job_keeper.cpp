@@ -20,7 +20,9 @@ std::filesystem::path unsaved_folder() {
 }
 
 QString when(const std::filesystem::path& copy) {
-  return QFileInfo(QString::fromStdString(copy.string())).lastModified().toString(QStringLiteral("yyyy-MM-dd HH:mm"));
+  return QFileInfo(QString::fromStdString(copy.string()))
+      .lastModified()
+      .toString(QStringLiteral("yyyy-MM-dd HH:mm"));
 }
 
 struct ReadPart {
@@ -34,13 +36,15 @@ Result<ReadPart> read_part(const std::string& path, const Progress& progress) {
   auto bytes = read_file(path);
   if (!bytes) return refuse(bytes);
   // What is stored with the job must be what was read.
-  if (sha256_hex(*bytes) != (*part)->source().sha256) return refuse(RefusalCode::kUnreadable, "the file was changed while it was being read: open it again");
+  if (sha256_hex(*bytes) != (*part)->source().sha256)
+    return refuse(RefusalCode::kUnreadable, "the file was changed while it was being read: open it again");
   return ReadPart{*part, std::make_shared<const std::string>(std::move(*bytes))};
 }
 
 }  // namespace
 
-JobKeeper::JobKeeper(Session& session, QObject* parent) : QObject(parent), session_(session), autosave_(std::make_unique<Autosave>("", unsaved_folder())) {
+JobKeeper::JobKeeper(Session& session, QObject* parent)
+    : QObject(parent), session_(session), autosave_(std::make_unique<Autosave>("", unsaved_folder())) {
   copy_soon_.setSingleShot(true);
   copy_soon_.setInterval(kCopyDelay_ms);
   connect(&copy_soon_, &QTimer::timeout, this, &JobKeeper::keep_safety_copy);
@@ -55,7 +59,8 @@ JobKeeper::~JobKeeper() = default;
 QString JobKeeper::title() const {
   if (!path_.isEmpty()) return QFileInfo(path_).completeBaseName();
   const PartPtr part = session_.part();
-  return part ? tr("%1 (not saved yet)").arg(QString::fromStdString(part->source().file_name)) : tr("New job");
+  return part ? tr("%1 (not saved yet)").arg(QString::fromStdString(part->source().file_name))
+              : tr("New job");
 }
 
 void JobKeeper::take(Job job, const QString& path, bool read_only) {
@@ -67,23 +72,28 @@ void JobKeeper::take(Job job, const QString& path, bool read_only) {
   Q_EMIT changed();
 }
 
-void JobKeeper::new_job() { take({}, {}, false); }
+void JobKeeper::new_job() {
+  take({}, {}, false);
+}
 
 void JobKeeper::open(const QString& path) {
-  if (QFileInfo(path).suffix().compare(QStringLiteral("anvil"), Qt::CaseInsensitive) == 0) return open_job(path);
+  if (QFileInfo(path).suffix().compare(QStringLiteral("anvil"), Qt::CaseInsensitive) == 0)
+    return open_job(path);
   open_part(path);
 }
 
 void JobKeeper::open_part(const QString& path) {
   work_.start<Result<ReadPart>>(
-      tr("Opening %1").arg(QFileInfo(path).fileName()), [path = path.toStdString()](const Progress& progress) { return read_part(path, progress); },
+      tr("Opening %1").arg(QFileInfo(path).fileName()),
+      [path = path.toStdString()](const Progress& progress) { return read_part(path, progress); },
       [this](const Result<ReadPart>& read) {
         if (!read) {
           Q_EMIT told(QString::fromStdString(read.error().sentence));
           return;
         }
         const SourceInfo& source = read->part->source();
-        Job job = with_part({}, read->part, read->bytes, std::filesystem::path(source.file_name).stem().string());
+        Job job =
+            with_part({}, read->part, read->bytes, std::filesystem::path(source.file_name).stem().string());
         if (source.unit_name == "inch") job.display.unit = Unit::kInch;
         take(std::move(job), {}, false);
         for (const std::string& warning : source.warnings) Q_EMIT told(QString::fromStdString(warning));
@@ -93,7 +103,8 @@ void JobKeeper::open_part(const QString& path) {
 void JobKeeper::open_job(const QString& path) {
   const QFileInfo file(path);
   work_.start<Result<LoadedJob>>(
-      tr("Opening %1").arg(file.fileName()), [path = path.toStdString()](const Progress& progress) { return load_job(path, progress); },
+      tr("Opening %1").arg(file.fileName()),
+      [path = path.toStdString()](const Progress& progress) { return load_job(path, progress); },
       [this, path](Result<LoadedJob> loaded) {
         if (!loaded) {
           Q_EMIT told(QString::fromStdString(loaded.error().sentence));
@@ -102,7 +113,9 @@ void JobKeeper::open_job(const QString& path) {
           if (!loaded->notice.empty()) Q_EMIT told(QString::fromStdString(loaded->notice));
         }
         if (const auto copy = Autosave::left_behind(path.toStdString()))
-          Q_EMIT recovery_offered(tr("%1 was not closed cleanly; a safety copy from %2 is there.").arg(QFileInfo(path).fileName(), when(*copy)), QString::fromStdString(copy->string()), path);
+          Q_EMIT recovery_offered(tr("%1 was not closed cleanly; a safety copy from %2 is there.")
+                                      .arg(QFileInfo(path).fileName(), when(*copy)),
+                                  QString::fromStdString(copy->string()), path);
       });
 }
 
@@ -126,7 +139,9 @@ void JobKeeper::recover(const std::filesystem::path& copy, const QString& job_pa
 void JobKeeper::look_for_lost_jobs() {
   const auto lost = Autosave::left_in(unsaved_folder());
   if (lost.empty()) return;
-  Q_EMIT recovery_offered(tr("An earlier run ended without saving; its job from %1 is there.").arg(when(lost.front())), QString::fromStdString(lost.front().string()), {});
+  Q_EMIT recovery_offered(
+      tr("An earlier run ended without saving; its job from %1 is there.").arg(when(lost.front())),
+      QString::fromStdString(lost.front().string()), {});
 }
 
 void JobKeeper::save_to(const QString& path, std::function<void()> then) {
@@ -135,7 +150,8 @@ void JobKeeper::save_to(const QString& path, std::function<void()> then) {
     return;
   }
   work_.start<Result<void>>(
-      tr("Saving %1").arg(QFileInfo(path).fileName()), [job = session_.job(), path = path.toStdString()](const Progress&) { return save_job(job, path); },
+      tr("Saving %1").arg(QFileInfo(path).fileName()),
+      [job = session_.job(), path = path.toStdString()](const Progress&) { return save_job(job, path); },
       [this, path, then = std::move(then)](const Result<void>& saved) {
         if (!saved) {
           Q_EMIT told(QString::fromStdString(saved.error().sentence));
@@ -152,9 +168,12 @@ void JobKeeper::save_to(const QString& path, std::function<void()> then) {
 
 void JobKeeper::keep_safety_copy() {
   copying_.start<Result<void>>(
-      tr("Safety copy"), [job = session_.job(), copy = *autosave_](const Progress&) { return copy.write(job); },
+      tr("Safety copy"),
+      [job = session_.job(), copy = *autosave_](const Progress&) { return copy.write(job); },
       [this](const Result<void>& written) {
-        if (!written) Q_EMIT told(tr("No safety copy can be kept: %1").arg(QString::fromStdString(written.error().sentence)));
+        if (!written)
+          Q_EMIT told(
+              tr("No safety copy can be kept: %1").arg(QString::fromStdString(written.error().sentence)));
       });
 }
 
@@ -170,10 +189,15 @@ void JobKeeper::export_step(const QString& path) {
   const gp_Trsf placement = into_frame(session_.frame()) * session_.evaluation().placement;
   work_.start<Result<void>>(
       tr("Writing %1").arg(QFileInfo(path).fileName()),
-      [part, placement, path = path.toStdString()](const Progress& progress) { return anvil::export_step(*part, placement, path, progress); },
+      [part, placement, path = path.toStdString()](const Progress& progress) {
+        return anvil::export_step(*part, placement, path, progress);
+      },
       [this, path](const Result<void>& written) {
-        Q_EMIT told(written ? tr("Written: %1, in %2.").arg(QFileInfo(path).fileName(), QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)))
-                          : QString::fromStdString(written.error().sentence));
+        Q_EMIT told(
+            written ? tr("Written: %1, in %2.")
+                          .arg(QFileInfo(path).fileName(), QString::fromStdString(reading_frame_name(
+                                                               session_.job(), session_.job().reading_frame)))
+                    : QString::fromStdString(written.error().sentence));
       });
 }
 

@@ -1,5 +1,5 @@
-// Where the job lives on disk: opening parts and jobs, saving, the safety copy and what is offered after a crash. Long
-// work runs in the background; the window hears of it through signals.
+// Where the job lives on disk: opening parts and jobs, saving, the safety copy and what is offered after a
+// crash. Long work runs in the background; the window hears of it through signals.
 #pragma once
 
 #include <QObject>
@@ -19,11 +19,11 @@ class JobKeeper : public QObject {
   ~JobKeeper() override;
 
   void new_job();
-  void open(const QString& path);                // a part or a job; the present job stays until the new one is there
+  void open(const QString& path);  // a part or a job; the present job stays until the new one is there
   void recover(const std::filesystem::path& copy, const QString& job_path);
   void save_to(const QString& path, std::function<void()> then = {});
-  void export_step(const QString& path);         // in the reading frame
-  void discard_safety_copy();                    // on a clean end
+  void export_step(const QString& path);  // in the reading frame
+  void discard_safety_copy();             // on a clean end
 
   // Offers what earlier runs left behind for jobs never saved.
   void look_for_lost_jobs();
@@ -34,7 +34,7 @@ class JobKeeper : public QObject {
   [[nodiscard]] Background& work() { return work_; }
 
  Q_SIGNALS:
-  void changed();                                // path or title
+  void changed();  // path or title
   void told(const QString& sentence);
   void recovery_offered(const QString& sentence, const QString& copy, const QString& job_path);
 

@@ -44,17 +44,24 @@ int main(int argc, char** argv) {
   QApplication::setOrganizationName(QStringLiteral("true-anvil"));
   anvil::quiet_kernel();
   QCommandLineParser parser;
-  parser.setApplicationDescription(QStringLiteral("Zero, tool planes, corners and holes of a part, before toolpaths."));
+  parser.setApplicationDescription(
+      QStringLiteral("Zero, tool planes, corners and holes of a part, before toolpaths."));
   parser.addHelpOption();
-  parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("part (STEP) or job (.anvil) to open"), QStringLiteral("[file]"));
-  const QCommandLineOption screenshot(QStringLiteral("screenshot"), QStringLiteral("write a picture of the window and exit"), QStringLiteral("png"));
-  const QCommandLineOption table(QStringLiteral("table"), QStringLiteral("open a table: corners or holes"), QStringLiteral("name"));
-  const QCommandLineOption theme_name(QStringLiteral("theme"), QStringLiteral("light or dark"), QStringLiteral("name"));
+  parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("part (STEP) or job (.anvil) to open"),
+                               QStringLiteral("[file]"));
+  const QCommandLineOption screenshot(QStringLiteral("screenshot"),
+                                      QStringLiteral("write a picture of the window and exit"),
+                                      QStringLiteral("png"));
+  const QCommandLineOption table(QStringLiteral("table"), QStringLiteral("open a table: corners or holes"),
+                                 QStringLiteral("name"));
+  const QCommandLineOption theme_name(QStringLiteral("theme"), QStringLiteral("light or dark"),
+                                      QStringLiteral("name"));
   parser.addOptions({screenshot, table, theme_name});
   parser.process(application);
 
   const QString chosen = parser.value(theme_name);
-  const bool dark = chosen.isEmpty() ? QSettings().value(QStringLiteral("theme/dark"), false).toBool() : chosen == QLatin1String("dark");
+  const bool dark = chosen.isEmpty() ? QSettings().value(QStringLiteral("theme/dark"), false).toBool()
+                                     : chosen == QLatin1String("dark");
   apply_theme(application, dark ? Theme::dark_one() : Theme::light());
   MainWindow window;
   window.set_dark(dark);

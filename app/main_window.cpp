@@ -70,10 +70,13 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(&keeper_, &JobKeeper::changed, this, &MainWindow::refresh);
   connect(&session_, &Session::told, this, [this](const QString& s) { notice_->tell(s); });
   connect(&keeper_, &JobKeeper::told, this, [this](const QString& s) { notice_->tell(s); });
-  connect(&keeper_, &JobKeeper::recovery_offered, this, [this](const QString& sentence, const QString& copy, const QString& job_path) {
-    notice_->tell(sentence, {{tr("Recover"), [this, copy, job_path] { keeper_.recover(copy.toStdString(), job_path); }},
-                             {tr("Discard it"), [copy] { QFile::remove(copy); }}});
-  });
+  connect(&keeper_, &JobKeeper::recovery_offered, this,
+          [this](const QString& sentence, const QString& copy, const QString& job_path) {
+            notice_->tell(
+                sentence,
+                {{tr("Recover"), [this, copy, job_path] { keeper_.recover(copy.toStdString(), job_path); }},
+                 {tr("Discard it"), [copy] { QFile::remove(copy); }}});
+          });
   connect(&view_->view(), &OccView::gl_failed, this, [this](const QString& s) { notice_->tell(s); });
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
   connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);
@@ -103,7 +106,8 @@ void MainWindow::build_strip() {
   auto* row = new QHBoxLayout(strip);
   row->setContentsMargins(8, 5, 8, 5);
   row->setSpacing(4);
-  for (const auto& [id, name] : {std::pair{"job.open", "open"}, {"job.save", "save"}, {"edit.undo", "undo"}, {"edit.redo", "redo"}}) {
+  for (const auto& [id, name] :
+       {std::pair{"job.open", "open"}, {"job.save", "save"}, {"edit.undo", "undo"}, {"edit.redo", "redo"}}) {
     QAction* action = actions_.find(QLatin1String(id));
     action->setIcon(icon(QLatin1String(name), theme().ink));
     auto* button = new QToolButton(strip);
@@ -139,19 +143,25 @@ void MainWindow::build_strip() {
   row->addWidget(finder_);
   static_cast<QVBoxLayout*>(centralWidget()->layout())->insertWidget(0, strip);
 
-  connect(frames_, &QComboBox::activated, this, [this](int index) { session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), frames_->itemData(index).toInt())); });
+  connect(frames_, &QComboBox::activated, this, [this](int index) {
+    session_.act(tr("Read in another frame"),
+                 with_reading_frame(session_.job(), frames_->itemData(index).toInt()));
+  });
   connect(units_, &QComboBox::activated, this, [this](int index) {
     Display display = session_.job().display;
     display.unit = index == 1 ? Unit::kInch : Unit::kMillimetre;
     session_.act(tr("Show in %1").arg(units_->itemText(index)), with_display(session_.job(), display));
   });
-  connect(styles_, &QComboBox::activated, this, [this](int index) { view_->set_style(static_cast<DisplayStyle>(index)); });
+  connect(styles_, &QComboBox::activated, this,
+          [this](int index) { view_->set_style(static_cast<DisplayStyle>(index)); });
 }
 
 void MainWindow::refresh_frames() {
   refreshing_ = true;
   frames_->clear();
-  const auto add = [&](int id) { frames_->addItem(QString::fromStdString(reading_frame_name(session_.job(), id)), id); };
+  const auto add = [&](int id) {
+    frames_->addItem(QString::fromStdString(reading_frame_name(session_.job(), id)), id);
+  };
   add(kReadPlaced);
   add(kReadDelivered);
   for (const Entry& entry : session_.job().entries)
@@ -168,25 +178,31 @@ void MainWindow::refresh() {
   QAction* redo = actions_.find(QStringLiteral("edit.redo"));
   undo->setEnabled(history.can_undo());
   redo->setEnabled(history.can_redo());
-  undo->setText(history.can_undo() ? tr("Undo: %1").arg(QString::fromStdString(history.undo_name())) : tr("Undo"));
-  redo->setText(history.can_redo() ? tr("Redo: %1").arg(QString::fromStdString(history.redo_name())) : tr("Redo"));
+  undo->setText(history.can_undo() ? tr("Undo: %1").arg(QString::fromStdString(history.undo_name()))
+                                   : tr("Undo"));
+  redo->setText(history.can_redo() ? tr("Redo: %1").arg(QString::fromStdString(history.redo_name()))
+                                   : tr("Redo"));
   const bool has_part = session_.part() != nullptr;
   const bool has_draft = session_.draft().has_value();
   for (QAction* action : actions_.all()) {
     const QString id = action->objectName();
-    if (id.startsWith(QLatin1String("define.")) || id.startsWith(QLatin1String("orient.")) || id.startsWith(QLatin1String("inspect.")) ||
-        id.startsWith(QLatin1String("hand-over.")) || id.startsWith(QLatin1String("view.look")))
+    if (id.startsWith(QLatin1String("define.")) || id.startsWith(QLatin1String("orient.")) ||
+        id.startsWith(QLatin1String("inspect.")) || id.startsWith(QLatin1String("hand-over.")) ||
+        id.startsWith(QLatin1String("view.look")))
       action->setEnabled(has_part);
   }
-  for (const char* id : {"tray.next", "tray.flip", "tray.quarter"}) actions_.find(QLatin1String(id))->setEnabled(has_draft);
+  for (const char* id : {"tray.next", "tray.flip", "tray.quarter"})
+    actions_.find(QLatin1String(id))->setEnabled(has_draft);
   actions_.find(QStringLiteral("tray.keep"))->setEnabled(has_draft && !session_.draft()->solutions.empty());
   actions_.find(QStringLiteral("tray.drop"))->setEnabled(has_draft || !session_.picks().empty());
   actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
   actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());
-  actions_.find(QStringLiteral("hand-over.sheet"))->setEnabled(has_part && session_.holes() && session_.corners());
+  actions_.find(QStringLiteral("hand-over.sheet"))
+      ->setEnabled(has_part && session_.holes() && session_.corners());
   actions_.find(QStringLiteral("hand-over.hole-list"))->setEnabled(has_part && session_.holes());
-  actions_.find(QStringLiteral("view.square"))->setEnabled(!session_.picks().empty() && session_.picks().back().given.direction);
+  actions_.find(QStringLiteral("view.square"))
+      ->setEnabled(!session_.picks().empty() && session_.picks().back().given.direction);
   setWindowTitle(keeper_.title() + QStringLiteral("[*] — True Anvil"));
   setWindowModified(!history.is_saved());
 }
@@ -194,7 +210,8 @@ void MainWindow::refresh() {
 void MainWindow::set_dark(bool dark) {
   apply_theme(*qApp, dark ? Theme::dark_one() : Theme::light());
   QSettings().setValue(QStringLiteral("theme/dark"), dark);
-  for (const auto& [id, name] : {std::pair{"job.open", "open"}, {"job.save", "save"}, {"edit.undo", "undo"}, {"edit.redo", "redo"}})
+  for (const auto& [id, name] :
+       {std::pair{"job.open", "open"}, {"job.save", "save"}, {"edit.undo", "undo"}, {"edit.redo", "redo"}})
     actions_.find(QLatin1String(id))->setIcon(icon(QLatin1String(name), theme().ink));
   actions_.find(QStringLiteral("view.dark"))->setChecked(dark);
   view_->refresh_theme();
@@ -206,7 +223,8 @@ void MainWindow::set_dark(bool dark) {
 
 void MainWindow::leave_job(std::function<void()> then) {
   if (session_.history().is_saved() || !session_.part()) return then();
-  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"), tr("%1 has changes that are not saved.").arg(keeper_.title()), QMessageBox::NoButton, this);
+  QMessageBox box(QMessageBox::Question, tr("Unsaved changes"),
+                  tr("%1 has changes that are not saved.").arg(keeper_.title()), QMessageBox::NoButton, this);
   box.setObjectName(QStringLiteral("unsaved_changes"));
   QPushButton* save = box.addButton(tr("Save"), QMessageBox::AcceptRole);
   QPushButton* discard = box.addButton(tr("Discard"), QMessageBox::DestructiveRole);
@@ -218,7 +236,9 @@ void MainWindow::leave_job(std::function<void()> then) {
 }
 
 void MainWindow::open_asked() {
-  const QString path = QFileDialog::getOpenFileName(this, tr("Open a part or a job"), {}, tr("Parts and jobs (*.step *.stp *.STEP *.STP *.anvil);;All files (*)"));
+  const QString path =
+      QFileDialog::getOpenFileName(this, tr("Open a part or a job"), {},
+                                   tr("Parts and jobs (*.step *.stp *.STEP *.STP *.anvil);;All files (*)"));
   if (!path.isEmpty()) confirm_and_open(path);
 }
 
@@ -228,7 +248,10 @@ void MainWindow::confirm_and_open(const QString& path) {
 
 bool MainWindow::save_asked(std::function<void()> then) {
   QString path = keeper_.path();
-  if (path.isEmpty()) path = QFileDialog::getSaveFileName(this, tr("Save the job"), keeper_.title().section(QLatin1Char('.'), 0, 0) + QStringLiteral(".anvil"), tr("Jobs (*.anvil)"));
+  if (path.isEmpty())
+    path = QFileDialog::getSaveFileName(
+        this, tr("Save the job"), keeper_.title().section(QLatin1Char('.'), 0, 0) + QStringLiteral(".anvil"),
+        tr("Jobs (*.anvil)"));
   if (path.isEmpty()) return false;
   if (QFileInfo(path).suffix().isEmpty()) path += QStringLiteral(".anvil");
   keeper_.save_to(path, std::move(then));
@@ -261,12 +284,14 @@ void MainWindow::dropEvent(QDropEvent* event) {
 
 void MainWindow::write_setup_sheet_to(const QString& path) {
   auto written = write_setup_sheet(session_, view_->picture(), path);
-  notice_->tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName()) : QString::fromStdString(written.error().sentence));
+  notice_->tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName())
+                        : QString::fromStdString(written.error().sentence));
 }
 
 void MainWindow::write_hole_list_to(const QString& path) {
   auto written = write_hole_list(session_, path);
-  notice_->tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName()) : QString::fromStdString(written.error().sentence));
+  notice_->tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName())
+                        : QString::fromStdString(written.error().sentence));
 }
 
 }  // namespace anvil::app

@@ -41,46 +41,76 @@ void MainWindow::build_actions() {
 }
 
 void MainWindow::build_job_actions() {
-  actions_.add(QStringLiteral("job.new"), tr("New job"), QKeySequence::New, [this] { leave_job([this] { keeper_.new_job(); }); });
-  actions_.add(QStringLiteral("job.open"), tr("Open a part or a job …"), QKeySequence::Open, [this] { open_asked(); });
+  actions_.add(QStringLiteral("job.new"), tr("New job"), QKeySequence::New,
+               [this] { leave_job([this] { keeper_.new_job(); }); });
+  actions_.add(QStringLiteral("job.open"), tr("Open a part or a job …"), QKeySequence::Open,
+               [this] { open_asked(); });
   actions_.add(QStringLiteral("job.save"), tr("Save"), QKeySequence::Save, [this] { save_asked(); });
-  actions_.add(QStringLiteral("job.save-as"), tr("Save as …"), QKeySequence(QStringLiteral("Ctrl+Shift+S")), [this] {
-    const QString path = QFileDialog::getSaveFileName(this, tr("Save the job as"), keeper_.path(), tr("Jobs (*.anvil)"));
-    if (!path.isEmpty()) keeper_.save_to(path);
-  });
+  actions_.add(
+      QStringLiteral("job.save-as"), tr("Save as …"), QKeySequence(QStringLiteral("Ctrl+Shift+S")), [this] {
+        const QString path =
+            QFileDialog::getSaveFileName(this, tr("Save the job as"), keeper_.path(), tr("Jobs (*.anvil)"));
+        if (!path.isEmpty()) keeper_.save_to(path);
+      });
   actions_.add(QStringLiteral("job.quit"), tr("Quit"), QKeySequence::Quit, [this] { close(); });
 }
 
 void MainWindow::build_edit_actions() {
   actions_.add(QStringLiteral("edit.undo"), tr("Undo"), QKeySequence::Undo, [this] { session_.undo(); });
-  actions_.add(QStringLiteral("edit.redo"), tr("Redo"), QKeySequence(QStringLiteral("Ctrl+Shift+Z")), [this] { session_.redo(); });
-  actions_.add(QStringLiteral("tray.keep"), tr("Keep"), QKeySequence(Qt::Key_Return), [this] { session_.keep(); });
-  actions_.add(QStringLiteral("tray.drop"), tr("Drop"), QKeySequence(Qt::Key_Escape), [this] { session_.drop(); });
-  actions_.add(QStringLiteral("tray.next"), tr("Next solution"), QKeySequence(Qt::Key_N), [this] { session_.next_solution(); });
-  actions_.add(QStringLiteral("tray.quarter"), tr("Quarter turn of the frame"), QKeySequence(Qt::Key_Q), [this] { session_.quarter_turn(); });
+  actions_.add(QStringLiteral("edit.redo"), tr("Redo"), QKeySequence(QStringLiteral("Ctrl+Shift+Z")),
+               [this] { session_.redo(); });
+  actions_.add(QStringLiteral("tray.keep"), tr("Keep"), QKeySequence(Qt::Key_Return),
+               [this] { session_.keep(); });
+  actions_.add(QStringLiteral("tray.drop"), tr("Drop"), QKeySequence(Qt::Key_Escape),
+               [this] { session_.drop(); });
+  actions_.add(QStringLiteral("tray.next"), tr("Next solution"), QKeySequence(Qt::Key_N),
+               [this] { session_.next_solution(); });
+  actions_.add(QStringLiteral("tray.quarter"), tr("Quarter turn of the frame"), QKeySequence(Qt::Key_Q),
+               [this] { session_.quarter_turn(); });
   actions_.add(QStringLiteral("tray.flip"), tr("Flip"), QKeySequence(Qt::Key_F), [this] { session_.flip(); });
-  actions_.add(QStringLiteral("edit.unpick"), tr("Let go of the last pick"), QKeySequence(Qt::Key_Backspace), [this] { session_.remove_last_pick(); });
-  actions_.add(QStringLiteral("edit.rename"), tr("Rename the entry"), QKeySequence(Qt::Key_F2), [this] { ledger_->rename_current(); });
-  actions_.add(QStringLiteral("edit.hide"), tr("Hide or show the entry"), QKeySequence(Qt::Key_H), [this] { ledger_->toggle_current(); });
-  actions_.add(QStringLiteral("edit.delete"), tr("Delete the entry"), QKeySequence(Qt::Key_Delete), [this] { ledger_->remove_current(); });
-  actions_.add(QStringLiteral("edit.find-command"), tr("Find a command"), QKeySequence(QStringLiteral("Ctrl+K")), [this] { finder_->begin(); });
+  actions_.add(QStringLiteral("edit.unpick"), tr("Let go of the last pick"), QKeySequence(Qt::Key_Backspace),
+               [this] { session_.remove_last_pick(); });
+  actions_.add(QStringLiteral("edit.rename"), tr("Rename the entry"), QKeySequence(Qt::Key_F2),
+               [this] { ledger_->rename_current(); });
+  actions_.add(QStringLiteral("edit.hide"), tr("Hide or show the entry"), QKeySequence(Qt::Key_H),
+               [this] { ledger_->toggle_current(); });
+  actions_.add(QStringLiteral("edit.delete"), tr("Delete the entry"), QKeySequence(Qt::Key_Delete),
+               [this] { ledger_->remove_current(); });
+  actions_.add(QStringLiteral("edit.find-command"), tr("Find a command"),
+               QKeySequence(QStringLiteral("Ctrl+K")), [this] { finder_->begin(); });
 }
 
 void MainWindow::build_view_actions() {
   using Side = ViewPane::Side;
   const std::tuple<const char*, QString, const char*, Side> sides[] = {
-      {"view.look-top", tr("Top"), "Ctrl+1", Side::kTop},       {"view.look-front", tr("Front"), "Ctrl+2", Side::kFront}, {"view.look-right", tr("Right"), "Ctrl+3", Side::kRight},
-      {"view.look-back", tr("Back"), "Ctrl+4", Side::kBack},    {"view.look-left", tr("Left"), "Ctrl+5", Side::kLeft},    {"view.look-bottom", tr("Bottom"), "Ctrl+6", Side::kBottom},
+      {"view.look-top", tr("Top"), "Ctrl+1", Side::kTop},
+      {"view.look-front", tr("Front"), "Ctrl+2", Side::kFront},
+      {"view.look-right", tr("Right"), "Ctrl+3", Side::kRight},
+      {"view.look-back", tr("Back"), "Ctrl+4", Side::kBack},
+      {"view.look-left", tr("Left"), "Ctrl+5", Side::kLeft},
+      {"view.look-bottom", tr("Bottom"), "Ctrl+6", Side::kBottom},
       {"view.look-iso", tr("Iso"), "Ctrl+7", Side::kIso}};
   for (const auto& [id, text, keys, side] : sides)
-    view_->add_row_action(actions_.add(QLatin1String(id), text, QKeySequence(QLatin1String(keys)), [this, side = side] { view_->look_from(side); }));
-  view_->add_row_action(actions_.add(QStringLiteral("view.along-tool"), tr("Along tool"), QKeySequence(QStringLiteral("Ctrl+8")), [this] { view_->look_along_tool(); }));
-  view_->add_row_action(actions_.add(QStringLiteral("view.square"), tr("Square"), QKeySequence(QStringLiteral("Ctrl+9")), [this] { view_->look_square(); }));
-  view_->add_row_action(actions_.add(QStringLiteral("view.fit"), tr("Fit"), QKeySequence(QStringLiteral("Ctrl+0")), [this] { view_->fit(); }));
-  actions_.add(QStringLiteral("view.corners"), tr("Table of corners"), QKeySequence(QStringLiteral("Ctrl+Shift+C")), [this] { drawer_->open(Drawer::Table::kCorners); });
-  actions_.add(QStringLiteral("view.holes"), tr("Table of holes"), QKeySequence(QStringLiteral("Ctrl+Shift+H")), [this] { drawer_->open(Drawer::Table::kHoles); });
-  actions_.add(QStringLiteral("view.close-drawer"), tr("Close the tables"), QKeySequence(QStringLiteral("Ctrl+Shift+W")), [this] { drawer_->close_tables(); });
-  actions_.checkable(QStringLiteral("view.dark"), tr("Dark theme"), QKeySequence(QStringLiteral("Ctrl+Shift+D")), [this](bool on) { set_dark(on); });
+    view_->add_row_action(actions_.add(QLatin1String(id), text, QKeySequence(QLatin1String(keys)),
+                                       [this, side = side] { view_->look_from(side); }));
+  view_->add_row_action(actions_.add(QStringLiteral("view.along-tool"), tr("Along tool"),
+                                     QKeySequence(QStringLiteral("Ctrl+8")),
+                                     [this] { view_->look_along_tool(); }));
+  view_->add_row_action(actions_.add(QStringLiteral("view.square"), tr("Square"),
+                                     QKeySequence(QStringLiteral("Ctrl+9")),
+                                     [this] { view_->look_square(); }));
+  view_->add_row_action(actions_.add(QStringLiteral("view.fit"), tr("Fit"),
+                                     QKeySequence(QStringLiteral("Ctrl+0")), [this] { view_->fit(); }));
+  actions_.add(QStringLiteral("view.corners"), tr("Table of corners"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+C")),
+               [this] { drawer_->open(Drawer::Table::kCorners); });
+  actions_.add(QStringLiteral("view.holes"), tr("Table of holes"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+H")),
+               [this] { drawer_->open(Drawer::Table::kHoles); });
+  actions_.add(QStringLiteral("view.close-drawer"), tr("Close the tables"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+W")), [this] { drawer_->close_tables(); });
+  actions_.checkable(QStringLiteral("view.dark"), tr("Dark theme"),
+                     QKeySequence(QStringLiteral("Ctrl+Shift+D")), [this](bool on) { set_dark(on); });
 }
 
 void MainWindow::build_construction_actions() {
@@ -89,17 +119,21 @@ void MainWindow::build_construction_actions() {
     const QString id = room_of(construction) + QString::fromStdString(construction.id);
     actions_.add(id, menu_text(construction), {}, [this, name = construction.id] { session_.start(name); });
   }
-  const std::tuple<const char*, const char*, const char*> turns[] = {{"X", "forward", "Ctrl+Alt+X"}, {"X", "backward", "Ctrl+Alt+Shift+X"}, {"Y", "forward", "Ctrl+Alt+Y"},
-                                                                     {"Y", "backward", "Ctrl+Alt+Shift+Y"}, {"Z", "forward", "Ctrl+Alt+Z"}, {"Z", "backward", "Ctrl+Alt+Shift+Z"}};
+  const std::tuple<const char*, const char*, const char*> turns[] = {
+      {"X", "forward", "Ctrl+Alt+X"}, {"X", "backward", "Ctrl+Alt+Shift+X"},
+      {"Y", "forward", "Ctrl+Alt+Y"}, {"Y", "backward", "Ctrl+Alt+Shift+Y"},
+      {"Z", "forward", "Ctrl+Alt+Z"}, {"Z", "backward", "Ctrl+Alt+Shift+Z"}};
   for (const auto& [about, sense, keys] : turns) {
-    const QString id = QStringLiteral("orient.quarter-%1-%2").arg(QLatin1String(about), QLatin1String(sense)).toLower();
+    const QString id =
+        QStringLiteral("orient.quarter-%1-%2").arg(QLatin1String(about), QLatin1String(sense)).toLower();
     const QString text = tr("Quarter turn about %1, %2").arg(QLatin1String(about), QLatin1String(sense));
-    actions_.add(id, text, QKeySequence(QLatin1String(keys)), [this, about = std::string(about), sense = std::string(sense)] {
-      Recipe step;
-      step.construction = "place.quarter-turn";
-      step.parameters = {{"about", about}, {"sense", sense}};
-      session_.act(tr("Quarter turn"), with_placement_step(session_.job(), step));
-    });
+    actions_.add(id, text, QKeySequence(QLatin1String(keys)),
+                 [this, about = std::string(about), sense = std::string(sense)] {
+                   Recipe step;
+                   step.construction = "place.quarter-turn";
+                   step.parameters = {{"about", about}, {"sense", sense}};
+                   session_.act(tr("Quarter turn"), with_placement_step(session_.job(), step));
+                 });
   }
 }
 
@@ -108,25 +142,32 @@ void MainWindow::build_hand_over_actions() {
     const QString name = keeper_.title().section(QLatin1Char('.'), 0, 0) + suffix;
     return QFileDialog::getSaveFileName(this, title, name, filter);
   };
-  actions_.add(QStringLiteral("hand-over.step"), tr("Part as STEP, in the reading frame …"), QKeySequence(QStringLiteral("Ctrl+E")), [this, ask] {
-    const QString path = ask(tr("Write the part as STEP"), QStringLiteral("-placed.step"), tr("STEP (*.step *.stp)"));
-    if (!path.isEmpty()) keeper_.export_step(path);
-  });
+  actions_.add(QStringLiteral("hand-over.step"), tr("Part as STEP, in the reading frame …"),
+               QKeySequence(QStringLiteral("Ctrl+E")), [this, ask] {
+                 const QString path = ask(tr("Write the part as STEP"), QStringLiteral("-placed.step"),
+                                          tr("STEP (*.step *.stp)"));
+                 if (!path.isEmpty()) keeper_.export_step(path);
+               });
   actions_.add(QStringLiteral("hand-over.hole-list"), tr("Hole list as CSV …"), {}, [this, ask] {
     const QString path = ask(tr("Write the hole list"), QStringLiteral("-holes.csv"), tr("CSV (*.csv)"));
     if (!path.isEmpty()) write_hole_list_to(path);
   });
-  actions_.add(QStringLiteral("hand-over.sheet"), tr("Setup sheet as PDF …"), QKeySequence(QStringLiteral("Ctrl+P")), [this, ask] {
-    const QString path = ask(tr("Write the setup sheet"), QStringLiteral("-setup.pdf"), tr("PDF (*.pdf)"));
-    if (!path.isEmpty()) write_setup_sheet_to(path);
-  });
+  actions_.add(QStringLiteral("hand-over.sheet"), tr("Setup sheet as PDF …"),
+               QKeySequence(QStringLiteral("Ctrl+P")), [this, ask] {
+                 const QString path =
+                     ask(tr("Write the setup sheet"), QStringLiteral("-setup.pdf"), tr("PDF (*.pdf)"));
+                 if (!path.isEmpty()) write_setup_sheet_to(path);
+               });
   actions_.add(QStringLiteral("help.keys"), tr("Keys and mouse"), QKeySequence::HelpContents, [this] {
-    QMessageBox::information(this, tr("Keys and mouse"),
-                             tr("Click picks; click again at the same place walks on to what lies behind; right click lists what lies there.\n"
-                                "Drag to the right takes what is wholly inside, to the left what it touches.\n"
-                                "Middle drag turns, Shift and middle drag pans, the wheel zooms at the cursor.\n\n"
-                                "Enter keeps, Esc drops, N next solution, Q quarter turn of a frame, F flips, Backspace lets go of the last pick.\n"
-                                "Ctrl+K finds any command."));
+    QMessageBox::information(
+        this, tr("Keys and mouse"),
+        tr("Click picks; click again at the same place walks on to what lies behind; right click lists what "
+           "lies there.\n"
+           "Drag to the right takes what is wholly inside, to the left what it touches.\n"
+           "Middle drag turns, Shift and middle drag pans, the wheel zooms at the cursor.\n\n"
+           "Enter keeps, Esc drops, N next solution, Q quarter turn of a frame, F flips, Backspace lets go "
+           "of the last pick.\n"
+           "Ctrl+K finds any command."));
   });
 }
 
@@ -141,10 +182,14 @@ void MainWindow::build_menus() {
   };
   fill(tr("&Job"), {QStringLiteral("job.")});
   fill(tr("&Edit"), {QStringLiteral("edit."), QStringLiteral("tray.")});
-  fill(tr("&View"), {QStringLiteral("view.look"), QStringLiteral("view.along"), QStringLiteral("view.square"), QStringLiteral("view.fit"), QStringLiteral("view.corners"), QStringLiteral("view.holes"), QStringLiteral("view.close"), QStringLiteral("view.dark")});
-  fill(tr("&Define"), {QStringLiteral("define.point"), QStringLiteral("define.axis"), QStringLiteral("define.plane"), QStringLiteral("define.frame")});
+  fill(tr("&View"), {QStringLiteral("view.look"), QStringLiteral("view.along"), QStringLiteral("view.square"),
+                     QStringLiteral("view.fit"), QStringLiteral("view.corners"), QStringLiteral("view.holes"),
+                     QStringLiteral("view.close"), QStringLiteral("view.dark")});
+  fill(tr("&Define"), {QStringLiteral("define.point"), QStringLiteral("define.axis"),
+                       QStringLiteral("define.plane"), QStringLiteral("define.frame")});
   fill(tr("&Orient"), {QStringLiteral("orient.place"), QStringLiteral("orient.quarter")});
-  fill(tr("&Inspect"), {QStringLiteral("inspect."), QStringLiteral("view.corners"), QStringLiteral("view.holes")});
+  fill(tr("&Inspect"),
+       {QStringLiteral("inspect."), QStringLiteral("view.corners"), QStringLiteral("view.holes")});
   fill(tr("&Hand over"), {QStringLiteral("hand-over.")});
   fill(tr("Hel&p"), {QStringLiteral("help.")});
 }

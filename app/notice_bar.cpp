@@ -10,7 +10,8 @@
 
 namespace anvil::app {
 
-NoticeBar::NoticeBar(QWidget* parent) : QFrame(parent), text_(new QLabel(this)), layout_(new QHBoxLayout(this)) {
+NoticeBar::NoticeBar(QWidget* parent)
+    : QFrame(parent), text_(new QLabel(this)), layout_(new QHBoxLayout(this)) {
   setObjectName(QStringLiteral("notice"));
   layout_->setContentsMargins(10, 6, 6, 6);
   text_->setWordWrap(true);
@@ -40,9 +41,12 @@ void NoticeBar::tell(const QString& sentence, const std::vector<Act>& acts) {
   show();
 }
 
-QString NoticeBar::text() const { return isVisible() ? text_->text() : QString(); }
+QString NoticeBar::text() const {
+  return isVisible() ? text_->text() : QString();
+}
 
-ProgressLine::ProgressLine(Background& background, QWidget* parent) : QFrame(parent), text_(new QLabel(this)), bar_(new QProgressBar(this)) {
+ProgressLine::ProgressLine(Background& background, QWidget* parent)
+    : QFrame(parent), text_(new QLabel(this)), bar_(new QProgressBar(this)) {
   setObjectName(QStringLiteral("notice"));
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(10, 5, 6, 5);
@@ -64,11 +68,12 @@ ProgressLine::ProgressLine(Background& background, QWidget* parent) : QFrame(par
     bar_->setRange(0, 0);
     delay_.start();
   });
-  connect(&background, &Background::progressed, this, [this, &background](const QString& phase, double share) {
-    text_->setText(background.title() + QStringLiteral(": ") + phase);
-    bar_->setRange(0, share < 0 ? 0 : 1000);
-    if (share >= 0) bar_->setValue(static_cast<int>(share * 1000));
-  });
+  connect(&background, &Background::progressed, this,
+          [this, &background](const QString& phase, double share) {
+            text_->setText(background.title() + QStringLiteral(": ") + phase);
+            bar_->setRange(0, share < 0 ? 0 : 1000);
+            if (share >= 0) bar_->setValue(static_cast<int>(share * 1000));
+          });
   connect(&background, &Background::ended, this, [this] {
     delay_.stop();
     hide();

@@ -1,5 +1,5 @@
-// A quiet line over the view for what the user must know, with an act where there is one; never a dialog. And the line
-// that shows long work with its phase and a way to cancel.
+// A quiet line over the view for what the user must know, with an act where there is one; never a dialog. And
+// the line that shows long work with its phase and a way to cancel.
 #pragma once
 
 #include <QFrame>

@@ -85,13 +85,15 @@ Result<Pick> Session::make_pick(const Reference& reference) const {
     pick.text = QString::fromStdString(job().find(entry->entry)->name);
   } else if (const PartPtr p = part()) {
     const auto& topology = std::get<TopologyReference>(reference.target);
-    if (auto index = resolve(*p, topology)) pick.text = QString::fromStdString(pick_text(*p, topology.kind, *index, topology.snap, job().display));
+    if (auto index = resolve(*p, topology))
+      pick.text = QString::fromStdString(pick_text(*p, topology.kind, *index, topology.snap, job().display));
   }
   return pick;
 }
 
 bool Session::is_picked(const Reference& reference) const {
-  return std::any_of(picks_.begin(), picks_.end(), [&](const Pick& p) { return p.reference.same_target(reference); });
+  return std::any_of(picks_.begin(), picks_.end(),
+                     [&](const Pick& p) { return p.reference.same_target(reference); });
 }
 
 void Session::add_pick(const Reference& reference) {
@@ -118,7 +120,9 @@ void Session::remove_pick(int index) {
   refresh_offers();
 }
 
-void Session::remove_last_pick() { remove_pick(static_cast<int>(picks_.size()) - 1); }
+void Session::remove_last_pick() {
+  remove_pick(static_cast<int>(picks_.size()) - 1);
+}
 
 void Session::move_pick(int from, int to) {
   const int count = static_cast<int>(picks_.size());
@@ -203,7 +207,8 @@ void Session::refresh_draft() {
       Solutions solutions = solve_draft(d);
       if (solutions) {
         d.solutions = std::move(*solutions);
-        d.solution = kept_key.empty() ? std::min(d.solution, d.solutions.size() - 1) : chosen(d.solutions, kept_key);
+        d.solution =
+            kept_key.empty() ? std::min(d.solution, d.solutions.size() - 1) : chosen(d.solutions, kept_key);
       } else {
         std::vector<int> numbers;
         for (int pick : d.picks) numbers.push_back(pick + 1);
@@ -224,7 +229,8 @@ Recipe Session::recipe_of(const Draft& d) const {
   return recipe;
 }
 
-// A placement step moves the part as it stands before the step, so an edited one is solved without those after it.
+// A placement step moves the part as it stands before the step, so an edited one is solved without those
+// after it.
 Solutions Session::solve_draft(const Draft& d) const {
   const Recipe recipe = recipe_of(d);
   if (d.editing_step < 0 || !job().placement()) return solve_recipe(job(), evaluation_, recipe);
@@ -247,7 +253,8 @@ void Session::choose_solution(size_t index) {
 }
 
 void Session::next_solution() {
-  if (draft_ && draft_->solutions.size() > 1) choose_solution((draft_->solution + 1) % draft_->solutions.size());
+  if (draft_ && draft_->solutions.size() > 1)
+    choose_solution((draft_->solution + 1) % draft_->solutions.size());
 }
 
 void Session::quarter_turn() {
@@ -291,9 +298,11 @@ void Session::keep() {
       act(tr("Place the part"), with_placement_step(job(), recipe));
     }
   } else if (draft.editing_entry) {
-    act(tr("Edit %1").arg(QString::fromStdString(job().find(draft.editing_entry)->name)), with_recipe(job(), draft.editing_entry, recipe));
+    act(tr("Edit %1").arg(QString::fromStdString(job().find(draft.editing_entry)->name)),
+        with_recipe(job(), draft.editing_entry, recipe));
   } else {
-    act(tr("Keep %1").arg(QString::fromUtf8(makes_name(draft.construction->makes))), with_datum(job(), recipe));
+    act(tr("Keep %1").arg(QString::fromUtf8(makes_name(draft.construction->makes))),
+        with_datum(job(), recipe));
   }
 }
 
@@ -313,14 +322,17 @@ void Session::edit(int id, int step) {
   if (!entry) return;
   const Recipe* recipe = nullptr;
   if (entry->datum()) recipe = &entry->datum()->recipe;
-  if (entry->placement() && step >= 0 && step < static_cast<int>(entry->placement()->steps.size())) recipe = &entry->placement()->steps[step];
+  if (entry->placement() && step >= 0 && step < static_cast<int>(entry->placement()->steps.size()))
+    recipe = &entry->placement()->steps[step];
   const Construction* construction = recipe ? find_construction(recipe->construction) : nullptr;
   if (!construction) return;
   picks_.clear();
   for (const Reference& input : recipe->inputs) {
     auto pick = make_pick(input);
-    if (pick) picks_.push_back(std::move(*pick));
-    else Q_EMIT told(QString::fromStdString(pick.error().sentence));
+    if (pick)
+      picks_.push_back(std::move(*pick));
+    else
+      Q_EMIT told(QString::fromStdString(pick.error().sentence));
   }
   Draft draft;
   draft.construction = construction;
@@ -339,14 +351,19 @@ void Session::edit(int id, int step) {
 }
 
 QString Session::still_needed_text() const {
-  if (!draft_) return picks_.empty() ? tr("Pick faces, edges or points on the part. What they determine is offered here.") : QString();
+  if (!draft_)
+    return picks_.empty()
+               ? tr("Pick faces, edges or points on the part. What they determine is offered here.")
+               : QString();
   if (!draft_->reason.isEmpty()) return draft_->reason;
   return QString::fromStdString(still_needed(*draft_->construction, givens()));
 }
 
 // --- checks
 
-gp_Dir Session::tool_axis_in_part() const { return frame().Direction().Transformed(evaluation_.placement.Inverted()); }
+gp_Dir Session::tool_axis_in_part() const {
+  return frame().Direction().Transformed(evaluation_.placement.Inverted());
+}
 
 void Session::refresh_checks() {
   const PartPtr now = part();
@@ -383,10 +400,14 @@ void Session::refresh_checks() {
         return std::make_shared<Found>(Found{std::move(holes), find_corners(*now, options, progress)});
       },
       [this](const std::shared_ptr<Found>& found) {
-        if (found->holes) holes_ = std::make_shared<const HoleReport>(std::move(*found->holes));
-        else Q_EMIT told(QString::fromStdString(found->holes.error().sentence));
-        if (found->corners) corners_ = std::make_shared<const CornerReport>(std::move(*found->corners));
-        else Q_EMIT told(QString::fromStdString(found->corners.error().sentence));
+        if (found->holes)
+          holes_ = std::make_shared<const HoleReport>(std::move(*found->holes));
+        else
+          Q_EMIT told(QString::fromStdString(found->holes.error().sentence));
+        if (found->corners)
+          corners_ = std::make_shared<const CornerReport>(std::move(*found->corners));
+        else
+          Q_EMIT told(QString::fromStdString(found->corners.error().sentence));
         Q_EMIT checks_changed();
       });
 }

@@ -1,5 +1,5 @@
-// One open job in the window: its history and evaluation, the picks, the offers they make, and the draft that is being
-// made or edited. The panels show this and call it; nothing else holds truth.
+// One open job in the window: its history and evaluation, the picks, the offers they make, and the draft that
+// is being made or edited. The panels show this and call it; nothing else holds truth.
 #pragma once
 
 #include <QObject>
@@ -24,14 +24,14 @@ struct Pick {
 // An offer that was chosen, or an entry being edited: its parameters are open in the tray.
 struct Draft {
   const Construction* construction = nullptr;
-  std::vector<int> picks;            // role -> pick
+  std::vector<int> picks;  // role -> pick
   ParameterTexts parameters;
-  std::vector<Solution> solutions;   // empty while it refuses or lacks picks
+  std::vector<Solution> solutions;  // empty while it refuses or lacks picks
   size_t solution = 0;
   bool flipped = false;
-  QString reason;                    // why there is no solution
-  int editing_entry = 0;             // 0: a new one
-  int editing_step = -1;             // of the placement
+  QString reason;         // why there is no solution
+  int editing_entry = 0;  // 0: a new one
+  int editing_step = -1;  // of the placement
 };
 
 class Session : public QObject {
@@ -55,7 +55,7 @@ class Session : public QObject {
 
   // --- picks
   [[nodiscard]] const std::vector<Pick>& picks() const { return picks_; }
-  void add_pick(const Reference& reference);      // picked again: removed
+  void add_pick(const Reference& reference);  // picked again: removed
   void replace_last_pick(const Reference& reference);
   void remove_pick(int index);
   void remove_last_pick();
@@ -69,14 +69,14 @@ class Session : public QObject {
   [[nodiscard]] int previewed() const { return previewed_; }  // offer under the pointer, or -1
   void preview(int offer);
   void choose(int offer);
-  void start(const std::string& construction);    // command first: picks follow
+  void start(const std::string& construction);  // command first: picks follow
   void set_parameter(const std::string& id, const std::string& text);
   void choose_solution(size_t index);
   void next_solution();
-  void quarter_turn();                            // frames: the arrangement a quarter turn on, about Z
+  void quarter_turn();  // frames: the arrangement a quarter turn on, about Z
   void flip();
   void keep();
-  void drop();                                    // the draft, or without one the picks
+  void drop();  // the draft, or without one the picks
   void edit(int entry, int placement_step = -1);
   [[nodiscard]] QString still_needed_text() const;
 
@@ -93,7 +93,7 @@ class Session : public QObject {
 
  Q_SIGNALS:
   void job_changed();
-  void part_changed();      // another part, or placed otherwise
+  void part_changed();  // another part, or placed otherwise
   void picks_changed();
   void draft_changed();
   void checks_changed();

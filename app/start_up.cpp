@@ -9,7 +9,8 @@ namespace anvil::app {
 
 const char* prepare_display() {
   const char* display = std::getenv("DISPLAY");
-  if (!display || !*display) return "there is no display: start it on a desktop, or through ./run-demo, which brings its own";
+  if (!display || !*display)
+    return "there is no display: start it on a desktop, or through ./run-demo, which brings its own";
   const char* platform = std::getenv("QT_QPA_PLATFORM");
   if (platform && *platform && std::string(platform) != "xcb") return "the 3D view needs QT_QPA_PLATFORM=xcb";
   ::setenv("QT_QPA_PLATFORM", "xcb", 1);

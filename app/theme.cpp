@@ -9,7 +9,9 @@
 #include <QSvgRenderer>
 
 // Resources of a static library must be asked for by name, and outside any namespace.
-static void load_resources() { Q_INIT_RESOURCE(resources); }
+static void load_resources() {
+  Q_INIT_RESOURCE(resources);
+}
 
 namespace anvil::app {
 namespace {
@@ -78,8 +80,10 @@ QFrame#chip { background: @field; border: 1px solid @line; border-radius: 5px; }
 
 QString style_for(const Theme& t) {
   QString style = QString::fromUtf8(kStyle);
-  const std::pair<const char*, QColor> colours[] = {{"@paper", t.paper}, {"@panel", t.panel}, {"@ink", t.ink}, {"@quiet", t.quiet_ink}, {"@line", t.line},
-                                                    {"@on_accent", t.accent_text}, {"@accent", t.accent}, {"@field", t.field}, {"@hover", t.hover}, {"@bad", t.does_not_fit}};
+  const std::pair<const char*, QColor> colours[] = {
+      {"@paper", t.paper}, {"@panel", t.panel},           {"@ink", t.ink},       {"@quiet", t.quiet_ink},
+      {"@line", t.line},   {"@on_accent", t.accent_text}, {"@accent", t.accent}, {"@field", t.field},
+      {"@hover", t.hover}, {"@bad", t.does_not_fit}};
   for (const auto& [name, colour] : colours) style.replace(QLatin1String(name), colour.name());
   return style;
 }
@@ -89,7 +93,8 @@ void load_fonts() {
   if (loaded) return;
   loaded = true;
   load_resources();
-  for (const char* name : {"Regular", "Medium", "SemiBold"}) QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-%1.otf").arg(QLatin1String(name)));
+  for (const char* name : {"Regular", "Medium", "SemiBold"})
+    QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-%1.otf").arg(QLatin1String(name)));
 }
 
 }  // namespace
@@ -151,7 +156,9 @@ QColor Theme::pick(int index) const {
   return QColor((dark ? kDark : kLight)[index % 4]);
 }
 
-const Theme& theme() { return g_theme; }
+const Theme& theme() {
+  return g_theme;
+}
 
 void apply_theme(QApplication& application, const Theme& t) {
   load_fonts();

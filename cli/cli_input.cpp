@@ -40,7 +40,9 @@ std::optional<gp_XYZ> triple_in(const std::string& text) {
 }
 
 tl::unexpected<Refusal> bad_frame(const std::string& text) {
-  return refuse(RefusalCode::kBadInput, "\"" + text + "\" is no frame: write origin=x,y,z;z=x,y,z;x=x,y,z or the name of a frame in a job");
+  return refuse(
+      RefusalCode::kBadInput,
+      "\"" + text + "\" is no frame: write origin=x,y,z;z=x,y,z;x=x,y,z or the name of a frame in a job");
 }
 
 }  // namespace
@@ -65,10 +67,12 @@ Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit uni
   for (const Entry& entry : input.job.entries) {
     if (entry.name != text || !entry.datum() || entry.datum()->makes != Makes::kFrame) continue;
     const auto& evaluated = input.evaluation.entries.at(entry.id);
-    if (evaluated.state != EntryState::kCurrent) return refuse(RefusalCode::kUnknownName, "frame " + text + " cannot be built: " + evaluated.reason);
+    if (evaluated.state != EntryState::kCurrent)
+      return refuse(RefusalCode::kUnknownName, "frame " + text + " cannot be built: " + evaluated.reason);
     return std::get<FrameDatum>(*evaluated.value).frame;
   }
-  if (text.find('=') == std::string::npos) return refuse(RefusalCode::kUnknownName, "there is no frame \"" + text + "\" in this file");
+  if (text.find('=') == std::string::npos)
+    return refuse(RefusalCode::kUnknownName, "there is no frame \"" + text + "\" in this file");
   std::optional<gp_XYZ> origin = gp_XYZ(0, 0, 0), z = gp_XYZ(0, 0, 1), x;
   std::stringstream parts(text);
   for (std::string part; std::getline(parts, part, ';');) {
@@ -76,10 +80,14 @@ Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit uni
     const std::string key = part.substr(0, equals);
     const auto value = equals == std::string::npos ? std::nullopt : triple_in(part.substr(equals + 1));
     if (!value) return bad_frame(text);
-    if (key == "origin") origin = *value * mm_per(unit);
-    else if (key == "z") z = value;
-    else if (key == "x") x = value;
-    else return bad_frame(text);
+    if (key == "origin")
+      origin = *value * mm_per(unit);
+    else if (key == "z")
+      z = value;
+    else if (key == "x")
+      x = value;
+    else
+      return bad_frame(text);
   }
   if (z->Modulus() < 1e-9 || (x && x->Modulus() < 1e-9)) return bad_frame(text);
   const gp_Dir z_dir(*z), x_dir = x ? gp_Dir(*x) : square_to(z_dir, gp_Dir(1, 0, 0));
@@ -97,7 +105,8 @@ Result<gp_Dir> parse_direction(const std::string& text) {
   if (name == "Y") return gp_Dir(0, sense, 0);
   if (name == "Z") return gp_Dir(0, 0, sense);
   const auto vector = triple_in(text);
-  if (!vector || vector->Modulus() < 1e-9) return refuse(RefusalCode::kBadInput, "\"" + text + "\" is no direction: write X,Y,Z as in 0,0,1, or +Z");
+  if (!vector || vector->Modulus() < 1e-9)
+    return refuse(RefusalCode::kBadInput, "\"" + text + "\" is no direction: write X,Y,Z as in 0,0,1, or +Z");
   return gp_Dir(*vector);
 }
 
@@ -111,11 +120,15 @@ Result<gp_Trsf> parse_matrix(const std::string& text, Unit unit) {
   double off = 0;
   for (int i = 1; i <= 3; ++i)
     for (int j = 1; j <= 3; ++j) off = std::max(off, std::abs(product.Value(i, j) - (i == j ? 1 : 0)));
-  if (off > 1e-6) return refuse(RefusalCode::kBadInput, "the matrix scales or shears; only turns and moves keep the part what it is");
-  if (linear.Determinant() < 0) return refuse(RefusalCode::kBadInput, "the matrix makes a mirror image: a left-hand part would come out");
+  if (off > 1e-6)
+    return refuse(RefusalCode::kBadInput,
+                  "the matrix scales or shears; only turns and moves keep the part what it is");
+  if (linear.Determinant() < 0)
+    return refuse(RefusalCode::kBadInput, "the matrix makes a mirror image: a left-hand part would come out");
   gp_Trsf trsf;
   const double mm = mm_per(unit);
-  trsf.SetValues((*m)[0], (*m)[1], (*m)[2], (*m)[3] * mm, (*m)[4], (*m)[5], (*m)[6], (*m)[7] * mm, (*m)[8], (*m)[9], (*m)[10], (*m)[11] * mm);
+  trsf.SetValues((*m)[0], (*m)[1], (*m)[2], (*m)[3] * mm, (*m)[4], (*m)[5], (*m)[6], (*m)[7] * mm, (*m)[8],
+                 (*m)[9], (*m)[10], (*m)[11] * mm);
   return trsf;
 }
 

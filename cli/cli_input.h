@@ -12,13 +12,13 @@ namespace anvil::cli {
 // A part file, or the first part of a job with its placement.
 struct Input {
   PartPtr part;
-  Job job;                // empty for a part file
+  Job job;  // empty for a part file
   Evaluation evaluation;
 };
 Result<Input> load_input(const std::filesystem::path& file);
 
-// "origin=x,y,z;z=x,y,z;x=x,y,z" in `unit`, or the name of a frame in the job. Refuses (kUnknownName) a name the job
-// does not have, (kBadInput) text that is neither.
+// "origin=x,y,z;z=x,y,z;x=x,y,z" in `unit`, or the name of a frame in the job. Refuses (kUnknownName) a name
+// the job does not have, (kBadInput) text that is neither.
 Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit unit);
 
 // "0,0,1", or "+Z", "-y". Refuses (kBadInput) anything else and a vector of no length.

@@ -13,40 +13,58 @@ std::string info_text(const Part& part, const Display& d, double tolerance_mm) {
     const Body& body = part.bodies()[i];
     const Box box = exact_box(body.shape);
     const std::vector<Finding> findings = check_soundness(part, static_cast<int>(i), tolerance_mm);
-    text += fmt::format("  {}: {}, {}, {} × {} × {} {}\n", body.name, body.kind == BodyKind::kSolid ? "solid" : "shell", findings.empty() ? "sound" : "not sound",
-                        format_length(box.size().X(), d), format_length(box.size().Y(), d), format_length(box.size().Z(), d), unit_name(d.unit));
-    for (const Finding& f : findings) text += fmt::format("    {}{}\n", f.text, f.where ? ", at " + point_text(*f.where, world_frame(), d) : "");
+    text += fmt::format(
+        "  {}: {}, {}, {} × {} × {} {}\n", body.name, body.kind == BodyKind::kSolid ? "solid" : "shell",
+        findings.empty() ? "sound" : "not sound", format_length(box.size().X(), d),
+        format_length(box.size().Y(), d), format_length(box.size().Z(), d), unit_name(d.unit));
+    for (const Finding& f : findings)
+      text +=
+          fmt::format("    {}{}\n", f.text, f.where ? ", at " + point_text(*f.where, world_frame(), d) : "");
   }
   return text;
 }
 
-std::string holes_text(const HoleReport& report, const std::vector<ComparedHole>& comparison, const std::string& frame, const Display& d) {
-  std::string text = fmt::format("{} holes, {} slots, read in {}, {}\n", report.holes.size(), report.slots.size(), frame, unit_name(d.unit));
-  for (const Hole& h : report.holes) text += fmt::format("  {:<7} {:<44} {}\n", h.name, point_text(h.entry, world_frame(), d), report.groups[h.group].form);
+std::string holes_text(const HoleReport& report, const std::vector<ComparedHole>& comparison,
+                       const std::string& frame, const Display& d) {
+  std::string text = fmt::format("{} holes, {} slots, read in {}, {}\n", report.holes.size(),
+                                 report.slots.size(), frame, unit_name(d.unit));
+  for (const Hole& h : report.holes)
+    text += fmt::format("  {:<7} {:<44} {}\n", h.name, point_text(h.entry, world_frame(), d),
+                        report.groups[h.group].form);
   for (const Slot& s : report.slots)
-    text += fmt::format("  {:<7} {:<44} slot {} × {}{}\n", s.name, point_text(s.centre_a, world_frame(), d), format_length(s.width_mm, d), format_length(s.length_mm, d), s.through ? " through" : "");
+    text +=
+        fmt::format("  {:<7} {:<44} slot {} × {}{}\n", s.name, point_text(s.centre_a, world_frame(), d),
+                    format_length(s.width_mm, d), format_length(s.length_mm, d), s.through ? " through" : "");
   for (const ComparedHole& row : comparison)
-    text += fmt::format("  {:<8} {:<10} {:<8} true position {}\n", state_name(row.state), row.listed, row.found, format_length(row.true_position_mm, d));
+    text += fmt::format("  {:<8} {:<10} {:<8} true position {}\n", state_name(row.state), row.listed,
+                        row.found, format_length(row.true_position_mm, d));
   return text;
 }
 
 std::string corners_text(const CornerReport& report, const Display& d) {
   const auto mm = [&](double v) { return format_length(v, d); };
-  std::string text = fmt::format("tool axis {}, {}\n", direction_text(report.options.axis), unit_name(d.unit));
+  std::string text =
+      fmt::format("tool axis {}, {}\n", direction_text(report.options.axis), unit_name(d.unit));
   for (const Corner& c : report.corners)
-    text += fmt::format("  {:<5} {:<12} R {:<9} depth {:<9} reach {:<9}{}{}\n", c.name, corner_name(c.kind), mm(c.radius_mm), mm(c.depth_mm), mm(c.reach_mm),
+    text += fmt::format("  {:<5} {:<12} R {:<9} depth {:<9} reach {:<9}{}{}\n", c.name, corner_name(c.kind),
+                        mm(c.radius_mm), mm(c.depth_mm), mm(c.reach_mm),
                         c.pocket >= 0 ? report.pockets[c.pocket].name : "-", c.undercut ? "  undercut" : "");
-  text += report.smallest_wall_radius_mm ? "smallest wall radius " + mm(*report.smallest_wall_radius_mm) + "\n" : "no round wall corner\n";
+  text += report.smallest_wall_radius_mm
+              ? "smallest wall radius " + mm(*report.smallest_wall_radius_mm) + "\n"
+              : "no round wall corner\n";
   if (report.sharp_wall_corners) text += fmt::format("sharp wall corners {}\n", report.sharp_wall_corners);
   if (report.largest_cutter_mm) text += "largest cutter Ø " + mm(*report.largest_cutter_mm) + "\n";
   return text;
 }
 
 std::string job_text(const Job& job, const Evaluation& evaluation) {
-  std::string text = "read in " + reading_frame_name(job, job.reading_frame) + ", " + unit_name(job.display.unit) + "\n";
+  std::string text =
+      "read in " + reading_frame_name(job, job.reading_frame) + ", " + unit_name(job.display.unit) + "\n";
   for (const Entry& entry : job.entries) {
     const auto& evaluated = evaluation.entries.at(entry.id);
-    text += fmt::format("  {:<20} {:<10} {}{}\n", entry.name, state_name(evaluated.state), value_text(job, evaluation, entry), evaluated.reason.empty() ? "" : "  " + evaluated.reason);
+    text += fmt::format("  {:<20} {:<10} {}{}\n", entry.name, state_name(evaluated.state),
+                        value_text(job, evaluation, entry),
+                        evaluated.reason.empty() ? "" : "  " + evaluated.reason);
   }
   return text;
 }

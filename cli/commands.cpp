@@ -14,7 +14,9 @@ namespace {
 
 constexpr int kDone = 0, kCheckFailed = 1;
 
-void print(const std::string& text) { std::fwrite(text.data(), 1, text.size(), stdout); }
+void print(const std::string& text) {
+  std::fwrite(text.data(), 1, text.size(), stdout);
+}
 
 Result<Input> load_with_part(const Common& common) {
   auto input = load_input(common.file);
@@ -27,7 +29,8 @@ Result<Input> load_with_part(const Common& common) {
 Result<int> info(const Common& common) {
   auto input = load_with_part(common);
   if (!input) return refuse(input);
-  print(common.json ? info_json(*input->part, common.unit, common.tolerance_mm) : info_text(*input->part, {common.unit}, common.tolerance_mm));
+  print(common.json ? info_json(*input->part, common.unit, common.tolerance_mm)
+                    : info_text(*input->part, {common.unit}, common.tolerance_mm));
   return kDone;
 }
 
@@ -52,8 +55,11 @@ Result<int> holes(const Common& common, const std::string& frame_text, const std
     comparison = compare_holes(report.holes, *listed);
   }
   const std::string frame = frame_text.empty() ? "file" : frame_text;
-  print(common.json ? holes_json(*input->part, report, comparison, frame, common.unit) : holes_text(report, comparison, frame, {common.unit}));
-  const bool all_pass = std::all_of(comparison.begin(), comparison.end(), [](const ComparedHole& row) { return row.state == ComparedHole::State::kPass; });
+  print(common.json ? holes_json(*input->part, report, comparison, frame, common.unit)
+                    : holes_text(report, comparison, frame, {common.unit}));
+  const bool all_pass = std::all_of(comparison.begin(), comparison.end(), [](const ComparedHole& row) {
+    return row.state == ComparedHole::State::kPass;
+  });
   return all_pass ? kDone : kCheckFailed;
 }
 
@@ -67,7 +73,8 @@ Result<int> corners(const Common& common, const std::string& axis_text, double m
   options.margin = margin;
   auto report = find_corners(*input->part, options, terminal_progress());
   if (!report) return refuse(report);
-  print(common.json ? corners_json(*input->part, *report, common.unit) : corners_text(*report, {common.unit}));
+  print(common.json ? corners_json(*input->part, *report, common.unit)
+                    : corners_text(*report, {common.unit}));
   return kDone;
 }
 
@@ -97,16 +104,20 @@ Result<int> orient(const Common& common, const OrientRequest& request) {
     if (!frame) return refuse(frame);
     motion = into_frame(*frame);
   }
-  auto written = export_step(*input->part, motion * input->evaluation.placement, request.out, terminal_progress());
+  auto written =
+      export_step(*input->part, motion * input->evaluation.placement, request.out, terminal_progress());
   if (!written) return refuse(written);
-  if (common.json) print("{\n  \"written\": \"" + std::filesystem::path(request.out).filename().string() + "\",\n  \"unit\": \"mm\"\n}\n");
+  if (common.json)
+    print("{\n  \"written\": \"" + std::filesystem::path(request.out).filename().string() +
+          "\",\n  \"unit\": \"mm\"\n}\n");
   return kDone;
 }
 
 Result<int> list_job(const Common& common) {
   auto input = load_input(common.file);
   if (!input) return refuse(input);
-  print(common.json ? job_list_json(input->job, input->evaluation, common.unit) : job_text(input->job, input->evaluation));
+  print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
+                    : job_text(input->job, input->evaluation));
   return kDone;
 }
 

@@ -1,4 +1,5 @@
-// One function per command; each prints its result and returns the exit status, or the refusal that main() tells.
+// One function per command; each prints its result and returns the exit status, or the refusal that main()
+// tells.
 #pragma once
 
 #include <optional>

@@ -1,5 +1,6 @@
-// true-anvil-cli: the core without a window, for scripts. Exit status: 0 done, 1 a check failed, 2 wrong usage, 3 the file
-// cannot be read or holds no usable body, 4 asked for something this file does not have, 5 cannot write.
+// true-anvil-cli: the core without a window, for scripts. Exit status: 0 done, 1 a check failed, 2 wrong
+// usage, 3 the file cannot be read or holds no usable body, 4 asked for something this file does not have, 5
+// cannot write.
 #include <unistd.h>
 
 #include <CLI/CLI.hpp>
@@ -15,10 +16,14 @@ using namespace anvil;
 
 int status_of(RefusalCode code) {
   switch (code) {
-    case RefusalCode::kBadInput: return 2;
-    case RefusalCode::kUnknownName: return 4;
-    case RefusalCode::kCannotWrite: return 5;
-    default: return 3;
+    case RefusalCode::kBadInput:
+      return 2;
+    case RefusalCode::kUnknownName:
+      return 4;
+    case RefusalCode::kCannotWrite:
+      return 5;
+    default:
+      return 3;
   }
 }
 
@@ -45,7 +50,8 @@ int run(int argc, char** argv) {
   holes->add_option("--frame", frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
   holes->add_option("--compare", compare, "CSV list of what should be there");
   corners->add_option("--axis", axis, "tool axis, from the part to the spindle")->required();
-  corners->add_option("--margin", margin, "largest cutter = margin x 2 x radius")->check(CLI::Range(0.01, 1.0));
+  corners->add_option("--margin", margin, "largest cutter = margin x 2 x radius")
+      ->check(CLI::Range(0.01, 1.0));
   orienting->add_option("--out", orient.out, "STEP file to write")->required();
   auto* how = orienting->add_option_group("how");
   how->add_option("--up", orient.up, "this direction becomes +Z");
@@ -66,7 +72,8 @@ int run(int argc, char** argv) {
   if (!tolerance.empty()) {
     auto length = evaluate_length(tolerance, common.unit, {});
     if (!length || *length <= 0) {
-      std::fprintf(stderr, "true-anvil-cli: --tolerance \"%s\" is not a length above zero\n", tolerance.c_str());
+      std::fprintf(stderr, "true-anvil-cli: --tolerance \"%s\" is not a length above zero\n",
+                   tolerance.c_str());
       return 2;
     }
     common.tolerance_mm = *length;

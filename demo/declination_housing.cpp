@@ -1,5 +1,5 @@
-// The declination housing: a block with a main bore, two tilted bosses, crossing holes, a bolt circle and a blended side
-// pocket. Drawn with Z up and delivered with Y up.
+// The declination housing: a block with a main bore, two tilted bosses, crossing holes, a bolt circle and a
+// blended side pocket. Drawn with Z up and delivered with Y up.
 #include <TopExp_Explorer.hxx>
 #include <numbers>
 
@@ -13,13 +13,18 @@ namespace {
 constexpr double kHeight = 80, kBore = 52, kTopBore = 68, kTopBoreDepth = 12;
 constexpr double kTipAngle_deg = 118;
 
-double rad(double deg) { return deg * std::numbers::pi / 180; }
-
-gp_Dir compound(double tilt_deg, double azimuth_deg) {
-  return gp_Dir(std::sin(rad(tilt_deg)) * std::cos(rad(azimuth_deg)), std::sin(rad(tilt_deg)) * std::sin(rad(azimuth_deg)), std::cos(rad(tilt_deg)));
+double rad(double deg) {
+  return deg * std::numbers::pi / 180;
 }
 
-gp_Pnt along(const gp_Pnt& p, const gp_Dir& d, double length) { return p.Translated(gp_Vec(d) * length); }
+gp_Dir compound(double tilt_deg, double azimuth_deg) {
+  return gp_Dir(std::sin(rad(tilt_deg)) * std::cos(rad(azimuth_deg)),
+                std::sin(rad(tilt_deg)) * std::sin(rad(azimuth_deg)), std::cos(rad(tilt_deg)));
+}
+
+gp_Pnt along(const gp_Pnt& p, const gp_Dir& d, double length) {
+  return p.Translated(gp_Vec(d) * length);
+}
 
 class HousingBuilder {
  public:
@@ -49,8 +54,13 @@ class HousingBuilder {
   void main_bore() {
     drill(gp_Pnt(0, 0, kHeight), gp_Dir(0, 0, 1), kBore, kHeight);
     drill(gp_Pnt(0, 0, kHeight), gp_Dir(0, 0, 1), kTopBore, kTopBoreDepth);
-    part_.holes.push_back({gp_Pnt(0, 0, kHeight), gp_Dir(0, 0, 1), kBore, kHeight, true,
-                           {{"counterbore", kTopBore, kTopBore, kTopBoreDepth, 0}, {"bore", kBore, kBore, kHeight - kTopBoreDepth, 0}}});
+    part_.holes.push_back({gp_Pnt(0, 0, kHeight),
+                           gp_Dir(0, 0, 1),
+                           kBore,
+                           kHeight,
+                           true,
+                           {{"counterbore", kTopBore, kTopBore, kTopBoreDepth, 0},
+                            {"bore", kBore, kBore, kHeight - kTopBoreDepth, 0}}});
   }
 
   void bolt_circle() {
@@ -60,7 +70,13 @@ class HousingBuilder {
       const gp_Pnt at(42 * std::cos(angle), 42 * std::sin(angle), kHeight);
       drill(at, gp_Dir(0, 0, 1), diameter, depth);
       tools_.push_back(taper(gp_Ax2(along(at, gp_Dir(0, 0, -1), depth), gp_Dir(0, 0, -1)), diameter, 0, tip));
-      part_.holes.push_back({at, gp_Dir(0, 0, 1), diameter, depth, false, {{"bore", diameter, diameter, depth, 0}, {"tip", diameter, 0, tip, kTipAngle_deg}}});
+      part_.holes.push_back(
+          {at,
+           gp_Dir(0, 0, 1),
+           diameter,
+           depth,
+           false,
+           {{"bore", diameter, diameter, depth, 0}, {"tip", diameter, 0, tip, kTipAngle_deg}}});
     }
   }
 
@@ -71,34 +87,45 @@ class HousingBuilder {
     const gp_Pnt top_b = along(boss_b_.at, boss_b_.axis, boss_b_.height);
     drill(top_b, boss_b_.axis, 7, 24);
     drill(top_b, boss_b_.axis, 12, 5);
-    part_.holes.push_back({top_b, boss_b_.axis, 7, 24, false, {{"counterbore", 12, 12, 5, 0}, {"bore", 7, 7, 19, 0}, {"flat", 7, 7, 0, 0}}});
+    part_.holes.push_back({top_b,
+                           boss_b_.axis,
+                           7,
+                           24,
+                           false,
+                           {{"counterbore", 12, 12, 5, 0}, {"bore", 7, 7, 19, 0}, {"flat", 7, 7, 0, 0}}});
   }
 
   void crossing_holes() {
     // Two that cross: the smaller one is interrupted by the larger one and goes on behind it.
     drill(gp_Pnt(70, 38, 25), gp_Dir(1, 0, 0), 10, 140);
-    part_.holes.push_back({gp_Pnt(70, 38, 25), gp_Dir(1, 0, 0), 10, 140, true, {{"bore", 10, 10, 140, 0}}, true});
+    part_.holes.push_back(
+        {gp_Pnt(70, 38, 25), gp_Dir(1, 0, 0), 10, 140, true, {{"bore", 10, 10, 140, 0}}, true});
     drill(gp_Pnt(45, 38, kHeight), gp_Dir(0, 0, 1), 8, kHeight);
-    part_.holes.push_back({gp_Pnt(45, 38, kHeight), gp_Dir(0, 0, 1), 8, kHeight, true, {{"bore", 8, 8, kHeight, 0}}, true});
+    part_.holes.push_back(
+        {gp_Pnt(45, 38, kHeight), gp_Dir(0, 0, 1), 8, kHeight, true, {{"bore", 8, 8, kHeight, 0}}, true});
     // One that ends in the main bore: its inner mouth reaches deepest where the bore is farthest away.
     const double inner = -std::sqrt(kBore * kBore / 4 - 6 * 6);
     drill(gp_Pnt(0, -50, 30), gp_Dir(0, -1, 0), 12, 50);
-    part_.holes.push_back({gp_Pnt(0, -50, 30), gp_Dir(0, -1, 0), 12, inner + 50, true, {{"bore", 12, 12, inner + 50, 0}}});
+    part_.holes.push_back(
+        {gp_Pnt(0, -50, 30), gp_Dir(0, -1, 0), 12, inner + 50, true, {{"bore", 12, 12, inner + 50, 0}}});
   }
 
   void side_pocket() {
     const gp_Ax2 at(gp_Pnt(-70, -5, 35), gp_Dir(-1, 0, 0), gp_Dir(0, 1, 0));
     tools_.push_back(pocket(at, {50, 40, 10, {8, 8, 8, 8}, 3}));
     for (double y : {-1.0, 1.0})
-      for (double z : {-1.0, 1.0}) part_.wall_corners.push_back({"wall-round", 8, gp_Pnt(-70, -5 + y * 17, 35 + z * 12), 70, 63});
+      for (double z : {-1.0, 1.0})
+        part_.wall_corners.push_back({"wall-round", 8, gp_Pnt(-70, -5 + y * 17, 35 + z * 12), 70, 63});
     part_.floor_radii = {3};
   }
 
   TopoDS_Shape solid() const {
-    const TopoDS_Shape body = round_edges(block(gp_Pnt(-70, -50, 0), gp_Pnt(70, 50, kHeight)), gp_Dir(0, 0, 1), 12);
+    const TopoDS_Shape body =
+        round_edges(block(gp_Pnt(-70, -50, 0), gp_Pnt(70, 50, kHeight)), gp_Dir(0, 0, 1), 12);
     std::vector<TopoDS_Shape> bosses;
     for (const Boss& boss : {boss_a_, boss_b_})
-      bosses.push_back(rod(gp_Ax2(along(boss.at, boss.axis, -12), boss.axis), boss.diameter, boss.height + 12));
+      bosses.push_back(
+          rod(gp_Ax2(along(boss.at, boss.axis, -12), boss.axis), boss.diameter, boss.height + 12));
     TopoDS_Shape shape = cut(join(body, bosses), tools_);
     for (TopExp_Explorer ex(shape, TopAbs_SOLID); ex.More(); ex.Next()) shape = ex.Current();
     return shape;
@@ -126,6 +153,8 @@ class HousingBuilder {
 
 }  // namespace
 
-DemoPart declination_housing() { return HousingBuilder().build(); }
+DemoPart declination_housing() {
+  return HousingBuilder().build();
+}
 
 }  // namespace anvil::demo

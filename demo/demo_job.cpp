@@ -11,7 +11,8 @@ namespace {
 // Picks by where things are on the drawing.
 class Picker {
  public:
-  Picker(const Part& part, int entry, const gp_Trsf& placement) : part_(part), entry_(entry), placement_(placement) {}
+  Picker(const Part& part, int entry, const gp_Trsf& placement)
+      : part_(part), entry_(entry), placement_(placement) {}
 
   Reference flat(const gp_Dir& normal, double level) const {
     const gp_Dir n = normal.Transformed(placement_);
@@ -19,7 +20,8 @@ class Picker {
       const Surface& s = part_.topology().faces[i].surface;
       if (s.kind != SurfaceKind::kPlane || !s.position.Direction().IsEqual(n, 1e-6)) continue;
       const gp_Pnt drawn = s.position.Location().Transformed(placement_.Inverted());
-      if (std::abs(gp_Vec(gp_Pnt(), drawn).Dot(gp_Vec(normal)) - level) < 1e-4) return make(TopologyKind::kFace, static_cast<int>(i), {});
+      if (std::abs(gp_Vec(gp_Pnt(), drawn).Dot(gp_Vec(normal)) - level) < 1e-4)
+        return make(TopologyKind::kFace, static_cast<int>(i), {});
     }
     return {};
   }
@@ -27,7 +29,8 @@ class Picker {
   Reference vertex(const gp_Pnt& drawn) const {
     const gp_Pnt at = drawn.Transformed(placement_);
     for (size_t i = 0; i < part_.topology().vertices.size(); ++i)
-      if (part_.topology().vertices[i].point.Distance(at) < 1e-4) return make(TopologyKind::kVertex, static_cast<int>(i), at);
+      if (part_.topology().vertices[i].point.Distance(at) < 1e-4)
+        return make(TopologyKind::kVertex, static_cast<int>(i), at);
     return {};
   }
 
@@ -36,7 +39,8 @@ class Picker {
     for (size_t i = 0; i < part_.topology().edges.size(); ++i) {
       const EdgeInfo& edge = part_.topology().edges[i];
       const BRepAdaptor_Curve curve(edge.edge);
-      if (edge.kind == CurveKind::kLine && curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())).Distance(at) < 1e-4)
+      if (edge.kind == CurveKind::kLine &&
+          curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())).Distance(at) < 1e-4)
         return make(TopologyKind::kEdge, static_cast<int>(i), at);
     }
     return {};
@@ -46,14 +50,17 @@ class Picker {
     const gp_Pnt at = drawn_axis_point.Transformed(placement_);
     for (size_t i = 0; i < part_.topology().faces.size(); ++i) {
       const Surface& s = part_.topology().faces[i].surface;
-      if (s.kind == SurfaceKind::kCylinder && s.inside && std::abs(2 * s.radius_mm - diameter) < 1e-4 && gp_Lin(s.axis()).Distance(at) < 1e-4)
+      if (s.kind == SurfaceKind::kCylinder && s.inside && std::abs(2 * s.radius_mm - diameter) < 1e-4 &&
+          gp_Lin(s.axis()).Distance(at) < 1e-4)
         return make(TopologyKind::kFace, static_cast<int>(i), {});
     }
     return {};
   }
 
  private:
-  Reference make(TopologyKind kind, int index, std::optional<gp_Pnt> clicked) const { return {describe(part_, entry_, kind, index), clicked}; }
+  Reference make(TopologyKind kind, int index, std::optional<gp_Pnt> clicked) const {
+    return {describe(part_, entry_, kind, index), clicked};
+  }
 
   const Part& part_;
   int entry_;
@@ -88,11 +95,18 @@ Result<Job> saddle_plate_job(const std::filesystem::path& step_file) {
   job = with_placement_step(std::move(job), recipe("place.face-down", {pick.flat(gp_Dir(0, 0, -1), 0)}));
   job = with_placement_step(std::move(job), recipe("place.along-x", {pick.straight_edge({90, 0, 22})}));
   job = with_placement_step(std::move(job), recipe("place.point-to-zero", {pick.vertex({0, 0, 0})}));
-  job = kept(std::move(job), recipe("plane.midway", {pick.flat(gp_Dir(0, -1, 0), 0), pick.flat(gp_Dir(0, 1, 0), 90)}), "Middle of width");
+  job = kept(std::move(job),
+             recipe("plane.midway", {pick.flat(gp_Dir(0, -1, 0), 0), pick.flat(gp_Dir(0, 1, 0), 90)}),
+             "Middle of width");
   job = kept(std::move(job), recipe("axis.of", {pick.bore({10, 20, 0}, 8)}), "Dowel 1");
-  job = kept(std::move(job), recipe("measure.distance", {pick.bore({10, 20, 0}, 8), pick.bore({170, 20, 0}, 8)}), "Dowel pitch");
+  job = kept(std::move(job),
+             recipe("measure.distance", {pick.bore({10, 20, 0}, 8), pick.bore({170, 20, 0}, 8)}),
+             "Dowel pitch");
   int setup = 0;
-  job = with_datum(std::move(job), recipe("frame.on-face", {pick.flat(gp_Dir(0, 0, 1), 22)}, {{"zero", "corner −X −Y"}, {"x", "longest edge"}, {"work_offset", "G54"}}), &setup);
+  job = with_datum(std::move(job),
+                   recipe("frame.on-face", {pick.flat(gp_Dir(0, 0, 1), 22)},
+                          {{"zero", "corner −X −Y"}, {"x", "longest edge"}, {"work_offset", "G54"}}),
+                   &setup);
   job = with_name(std::move(job), setup, "OP10");
   return with_reading_frame(std::move(job), setup);
 }

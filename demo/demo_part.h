@@ -1,5 +1,5 @@
-// The demo parts of the Tarn Hollow Observatory mount, made by code, and what must be found on them, written down from
-// the numbers they are constructed with.
+// The demo parts of the Tarn Hollow Observatory mount, made by code, and what must be found on them, written
+// down from the numbers they are constructed with.
 #pragma once
 
 #include <gp_Trsf.hxx>
@@ -16,8 +16,8 @@ struct ExpectedStep {
 };
 
 struct ExpectedHole {
-  gp_Pnt entry;            // part coordinates
-  gp_Dir axis;             // out of the material
+  gp_Pnt entry;  // part coordinates
+  gp_Dir axis;   // out of the material
   double diameter, depth;
   bool through;
   std::vector<ExpectedStep> steps;  // from the opening down
@@ -33,7 +33,7 @@ struct ExpectedSlot {
 struct ExpectedCorner {
   std::string kind;  // as in the corner report
   double radius;
-  gp_Pnt centre;     // on the corner's axis (round) or edge (sharp), at any level
+  gp_Pnt centre;       // on the corner's axis (round) or edge (sharp), at any level
   double top, bottom;  // along the tool axis, from the origin of the file
 };
 

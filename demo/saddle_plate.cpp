@@ -1,4 +1,5 @@
-// The saddle plate: prismatic, 180 x 90 x 22, delivered in assembly coordinates (rotated, far from the origin).
+// The saddle plate: prismatic, 180 x 90 x 22, delivered in assembly coordinates (rotated, far from the
+// origin).
 #include <TopExp_Explorer.hxx>
 #include <numbers>
 
@@ -32,9 +33,13 @@ gp_Trsf into_assembly() {
   return shift * tilt * turn;
 }
 
-gp_Ax2 down_at(double x, double y) { return gp_Ax2(gp_Pnt(x, y, kThickness), gp_Dir(0, 0, -1)); }
+gp_Ax2 down_at(double x, double y) {
+  return gp_Ax2(gp_Pnt(x, y, kThickness), gp_Dir(0, 0, -1));
+}
 
-double tip_depth(double diameter) { return diameter / 2 / std::tan(kTipAngle_deg / 2 * std::numbers::pi / 180); }
+double tip_depth(double diameter) {
+  return diameter / 2 / std::tan(kTipAngle_deg / 2 * std::numbers::pi / 180);
+}
 
 class PlateBuilder {
  public:
@@ -50,8 +55,10 @@ class PlateBuilder {
   }
 
  private:
-  void expect(double x, double y, double diameter, double depth, bool through, std::vector<ExpectedStep> steps, bool either = false) {
-    part_.holes.push_back({gp_Pnt(x, y, kThickness), gp_Dir(0, 0, 1), diameter, depth, through, std::move(steps), either});
+  void expect(double x, double y, double diameter, double depth, bool through,
+              std::vector<ExpectedStep> steps, bool either = false) {
+    part_.holes.push_back(
+        {gp_Pnt(x, y, kThickness), gp_Dir(0, 0, 1), diameter, depth, through, std::move(steps), either});
   }
 
   void counterbored_row() {
@@ -60,7 +67,8 @@ class PlateBuilder {
       const double y = x == 114 ? 82.35 : 82.0;  // one hole misses its row by 0.35
       tools_.push_back(rod(down_at(x, y), 6.6, kThickness));
       tools_.push_back(rod(down_at(x, y), 11, 6.8));
-      expect(x, y, 6.6, kThickness, true, {{"counterbore", 11, 11, 6.8, 0}, {"bore", 6.6, 6.6, kThickness - 6.8, 0}});
+      expect(x, y, 6.6, kThickness, true,
+             {{"counterbore", 11, 11, 6.8, 0}, {"bore", 6.6, 6.6, kThickness - 6.8, 0}});
     }
   }
 
@@ -83,13 +91,14 @@ class PlateBuilder {
     for (double x : {30.0, 50.0, 70.0, 90.0, 110.0}) {
       tools_.push_back(rod(down_at(x, 8), 4.5, kThickness));
       tools_.push_back(taper(down_at(x, 8), 9, 4.5, sink));
-      expect(x, 8, 4.5, kThickness, true, {{"countersink", 9, 4.5, sink, 90}, {"bore", 4.5, 4.5, kThickness - sink, 0}});
+      expect(x, 8, 4.5, kThickness, true,
+             {{"countersink", 9, 4.5, sink, 90}, {"bore", 4.5, 4.5, kThickness - sink, 0}});
     }
   }
 
   void slot() {
     tools_.push_back(join(block(gp_Pnt(35, 24, 0), gp_Pnt(55, 32, kThickness)),
-                           {rod(down_at(35, 28), 8, kThickness), rod(down_at(55, 28), 8, kThickness)}));
+                          {rod(down_at(35, 28), 8, kThickness), rod(down_at(55, 28), 8, kThickness)}));
     part_.slots.push_back({gp_Pnt(35, 28, kThickness), gp_Pnt(55, 28, kThickness), 8, kThickness, true});
   }
 
@@ -99,8 +108,10 @@ class PlateBuilder {
     const double sx[] = {-1, 1, 1, -1}, sy[] = {-1, -1, 1, 1};
     for (int i = 0; i < 4; ++i) {
       const double r = p.shape.r[i];
-      const gp_Pnt centre(p.x + sx[i] * (p.shape.width / 2 - r), p.y + sy[i] * (p.shape.height / 2 - r), kThickness);
-      part_.wall_corners.push_back({r > 0 ? "wall-round" : "wall-sharp", r, centre, kThickness, kThickness - p.shape.depth + p.shape.floor_radius});
+      const gp_Pnt centre(p.x + sx[i] * (p.shape.width / 2 - r), p.y + sy[i] * (p.shape.height / 2 - r),
+                          kThickness);
+      part_.wall_corners.push_back({r > 0 ? "wall-round" : "wall-sharp", r, centre, kThickness,
+                                    kThickness - p.shape.depth + p.shape.floor_radius});
     }
     if (p.shape.floor_radius > 0) part_.floor_radii.push_back(p.shape.floor_radius);
   }
@@ -140,6 +151,8 @@ class PlateBuilder {
 
 }  // namespace
 
-DemoPart saddle_plate() { return PlateBuilder().build(); }
+DemoPart saddle_plate() {
+  return PlateBuilder().build();
+}
 
 }  // namespace anvil::demo

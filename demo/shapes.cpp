@@ -38,8 +38,10 @@ struct Corner {
 
 TopoDS_Wire outline(const gp_Ax2& at, const PocketShape& s) {
   const double w = s.width / 2, h = s.height / 2;
-  const Corner corners[4] = {{{-w, -h}, {0, -1}, {1, 0}, s.r[0]}, {{w, -h}, {1, 0}, {0, 1}, s.r[1]},
-                             {{w, h}, {0, 1}, {-1, 0}, s.r[2]}, {{-w, h}, {-1, 0}, {0, -1}, s.r[3]}};
+  const Corner corners[4] = {{{-w, -h}, {0, -1}, {1, 0}, s.r[0]},
+                             {{w, -h}, {1, 0}, {0, 1}, s.r[1]},
+                             {{w, h}, {0, 1}, {-1, 0}, s.r[2]},
+                             {{-w, h}, {-1, 0}, {0, -1}, s.r[3]}};
   const auto place = [&](const gp_Pnt2d& p) {
     return at.Location().Translated(gp_Vec(at.XDirection()) * p.X() + gp_Vec(at.YDirection()) * p.Y());
   };
@@ -65,7 +67,9 @@ bool is_straight_along(const TopoDS_Edge& edge, const gp_Dir& along) {
 
 }  // namespace
 
-TopoDS_Shape block(const gp_Pnt& low, const gp_Pnt& high) { return BRepPrimAPI_MakeBox(low, high).Shape(); }
+TopoDS_Shape block(const gp_Pnt& low, const gp_Pnt& high) {
+  return BRepPrimAPI_MakeBox(low, high).Shape();
+}
 
 TopoDS_Shape rod(const gp_Ax2& at, double diameter, double length) {
   return BRepPrimAPI_MakeCylinder(at, diameter / 2, length).Shape();
@@ -86,14 +90,19 @@ TopoDS_Shape pocket(const gp_Ax2& at, const PocketShape& s) {
   for (int i = 1; i <= edges.Extent(); ++i) {
     const BRepAdaptor_Curve curve(TopoDS::Edge(edges(i)));
     const gp_Pnt middle = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
-    if (std::abs(gp_Vec(floor, middle).Dot(gp_Vec(at.Direction()))) < 1e-7) fillet.Add(s.floor_radius, TopoDS::Edge(edges(i)));
+    if (std::abs(gp_Vec(floor, middle).Dot(gp_Vec(at.Direction()))) < 1e-7)
+      fillet.Add(s.floor_radius, TopoDS::Edge(edges(i)));
   }
   return fillet.Shape();
 }
 
-TopoDS_Shape cut(const TopoDS_Shape& from, const std::vector<TopoDS_Shape>& tools) { return combine<BRepAlgoAPI_Cut>(from, tools, false); }
+TopoDS_Shape cut(const TopoDS_Shape& from, const std::vector<TopoDS_Shape>& tools) {
+  return combine<BRepAlgoAPI_Cut>(from, tools, false);
+}
 
-TopoDS_Shape join(const TopoDS_Shape& a, const std::vector<TopoDS_Shape>& others) { return combine<BRepAlgoAPI_Fuse>(a, others, true); }
+TopoDS_Shape join(const TopoDS_Shape& a, const std::vector<TopoDS_Shape>& others) {
+  return combine<BRepAlgoAPI_Fuse>(a, others, true);
+}
 
 TopoDS_Shape round_edges(const TopoDS_Shape& solid, const gp_Dir& along, double radius) {
   BRepFilletAPI_MakeFillet fillet(solid);

@@ -14,8 +14,8 @@ TopoDS_Shape rod(const gp_Ax2& at, double diameter, double length);
 // Cone from diameter d0 at `at` to d1 after `length`.
 TopoDS_Shape taper(const gp_Ax2& at, double d0, double d1, double length);
 
-// Prism of a rectangle with corners rounded by r[0..3] (anticlockwise from low-left; 0: sharp), from the plane of
-// `at` (centre, X along the width) downward by `depth`; `floor_radius` rounds its lower edges.
+// Prism of a rectangle with corners rounded by r[0..3] (anticlockwise from low-left; 0: sharp), from the
+// plane of `at` (centre, X along the width) downward by `depth`; `floor_radius` rounds its lower edges.
 struct PocketShape {
   double width, height, depth;
   std::array<double, 4> r;

@@ -52,7 +52,8 @@ Result<void> read(const std::string& file, const std::string& folder) {
   builder.MakeCompound(all);
   for (const Body& body : bodies->bodies) builder.Add(all, body.shape);
   if (const int empty = mesh_shape(all); empty > 0)
-    bodies->source.warnings.push_back(fmt::format("{} faces could not be drawn; they are there but invisible.", empty));
+    bodies->source.warnings.push_back(
+        fmt::format("{} faces could not be drawn; they are there but invisible.", empty));
   progress.say("handing over", 0.9);
   return write_part_folder(*bodies, folder);
 }

@@ -50,11 +50,16 @@ QVariantList face_list(const std::vector<int>& faces) {
 
 QString corner_words(CornerKind kind) {
   switch (kind) {
-    case CornerKind::kWallRound: return QObject::tr("wall, round");
-    case CornerKind::kWallSharp: return QObject::tr("wall, sharp");
-    case CornerKind::kTaper: return QObject::tr("wall, tapered");
-    case CornerKind::kFloorRound: return QObject::tr("floor, round");
-    case CornerKind::kFloorSharp: return QObject::tr("floor, sharp");
+    case CornerKind::kWallRound:
+      return QObject::tr("wall, round");
+    case CornerKind::kWallSharp:
+      return QObject::tr("wall, sharp");
+    case CornerKind::kTaper:
+      return QObject::tr("wall, tapered");
+    case CornerKind::kFloorRound:
+      return QObject::tr("floor, round");
+    case CornerKind::kFloorSharp:
+      return QObject::tr("floor, sharp");
   }
   return {};
 }
@@ -66,8 +71,11 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   stack_ = new QStackedWidget(this);
-  corners_ = make_page(QStringLiteral("drawer.corners"), {tr("Corner"), tr("Kind"), tr("Radius"), tr("Fit"), tr("Angle"), tr("X"), tr("Y"), tr("Bottom"), tr("Top"), tr("Depth"), tr("Reach"), tr("Pocket")});
-  holes_ = make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"), tr("Y"), tr("Z"), tr("Axis"), tr("Form")});
+  corners_ = make_page(QStringLiteral("drawer.corners"),
+                       {tr("Corner"), tr("Kind"), tr("Radius"), tr("Fit"), tr("Angle"), tr("X"), tr("Y"),
+                        tr("Bottom"), tr("Top"), tr("Depth"), tr("Reach"), tr("Pocket")});
+  holes_ = make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"),
+                                                      tr("Y"), tr("Z"), tr("Axis"), tr("Form")});
   build_row(layout);
   layout->addWidget(stack_, 1);
   connect(&session_, &Session::checks_changed, this, &Drawer::fill);
@@ -105,15 +113,18 @@ void Drawer::build_row(QVBoxLayout* layout) {
   row->setObjectName(QStringLiteral("drawer_row"));
   auto* line = new QHBoxLayout(row);
   line->setContentsMargins(6, 2, 6, 2);
-  for (auto& [page, name] : {std::pair<Page*, const char*>{&corners_, "drawer.button.corners"}, {&holes_, "drawer.button.holes"}}) {
+  for (auto& [page, name] : {std::pair<Page*, const char*>{&corners_, "drawer.button.corners"},
+                             {&holes_, "drawer.button.holes"}}) {
     page->button = new QToolButton(row);
     page->button->setObjectName(QString::fromLatin1(name));
     page->button->setCheckable(true);
     page->button->setFocusPolicy(Qt::NoFocus);
     line->addWidget(page->button);
     const Table table = page == &corners_ ? Table::kCorners : Table::kHoles;
-    connect(page->button, &QToolButton::clicked, this, [this, table](bool on) { on ? open(table) : close_tables(); });
-    connect(page->view->selectionModel(), &QItemSelectionModel::selectionChanged, this, [this, page = page] { on_selection(*page); });
+    connect(page->button, &QToolButton::clicked, this,
+            [this, table](bool on) { on ? open(table) : close_tables(); });
+    connect(page->view->selectionModel(), &QItemSelectionModel::selectionChanged, this,
+            [this, page = page] { on_selection(*page); });
   }
   line->addSpacing(12);
   cutter_row_ = new QWidget(row);
@@ -149,9 +160,13 @@ void Drawer::build_row(QVBoxLayout* layout) {
   });
 }
 
-QTableView* Drawer::table(Table which) const { return which == Table::kCorners ? corners_.view : holes_.view; }
+QTableView* Drawer::table(Table which) const {
+  return which == Table::kCorners ? corners_.view : holes_.view;
+}
 
-bool Drawer::is_open() const { return !stack_->isHidden(); }
+bool Drawer::is_open() const {
+  return !stack_->isHidden();
+}
 
 void Drawer::open(Table which) {
   stack_->setCurrentWidget(table(which));
@@ -170,11 +185,15 @@ void Drawer::close_tables() {
 }
 
 void Drawer::refresh_buttons() {
-  const bool corners = is_open() && stack_->currentWidget() == corners_.view, holes = is_open() && stack_->currentWidget() == holes_.view;
+  const bool corners = is_open() && stack_->currentWidget() == corners_.view,
+             holes = is_open() && stack_->currentWidget() == holes_.view;
   corners_.button->setChecked(corners);
   holes_.button->setChecked(holes);
-  corners_.button->setText(session_.corners() ? tr("Corners %1").arg(session_.corners()->corners.size()) : tr("Corners"));
-  holes_.button->setText(session_.holes() ? tr("Holes %1").arg(session_.holes()->holes.size() + session_.holes()->slots.size()) : tr("Holes"));
+  corners_.button->setText(session_.corners() ? tr("Corners %1").arg(session_.corners()->corners.size())
+                                              : tr("Corners"));
+  holes_.button->setText(
+      session_.holes() ? tr("Holes %1").arg(session_.holes()->holes.size() + session_.holes()->slots.size())
+                       : tr("Holes"));
   cutter_row_->setVisible(corners);
   filter_->setVisible(is_open());
   copy_->setVisible(is_open());
@@ -189,7 +208,12 @@ void Drawer::tell_cutter() {
     for (const Corner& corner : session_.corners()->corners)
       if (corner.is_wall() && !corner.undercut) ++states[corner_fit(corner, diameter)];
     const Display& display = session_.job().display;
-    cutter_text_->setText(tr("Ø %1 %2:  ✓ %3 fit  ≈ %4 tight  ✕ %5 do not").arg(QString::fromStdString(format_length(diameter, display)), QString::fromUtf8(unit_name(display.unit))).arg(states[0]).arg(states[1]).arg(states[2]));
+    cutter_text_->setText(tr("Ø %1 %2:  ✓ %3 fit  ≈ %4 tight  ✕ %5 do not")
+                              .arg(QString::fromStdString(format_length(diameter, display)),
+                                   QString::fromUtf8(unit_name(display.unit)))
+                              .arg(states[0])
+                              .arg(states[1])
+                              .arg(states[2]));
   }
   Q_EMIT cutter_changed(shown ? std::optional<double>(diameter) : std::nullopt);
 }
@@ -200,7 +224,8 @@ void Drawer::fill() {
   if (session_.corners() && session_.corners() != ranged_for_) {
     ranged_for_ = session_.corners();
     const QSignalBlocker quiet(cutter_);
-    if (ranged_for_->largest_cutter_mm) cutter_->setValue(static_cast<int>(*ranged_for_->largest_cutter_mm * kTenthsPerMm));
+    if (ranged_for_->largest_cutter_mm)
+      cutter_->setValue(static_cast<int>(*ranged_for_->largest_cutter_mm * kTenthsPerMm));
   }
   fill_corners();
   fill_holes();
@@ -232,9 +257,20 @@ void Drawer::fill_corners() {
       fit->setForeground(state == 0 ? theme().fits : state == 1 ? theme().tight : theme().does_not_fit);
     }
     fit->setData(fit->text(), kSortRole);
-    QList<QStandardItem*> row{words(QString::fromStdString(c.name)), words(corner_words(c.kind)), mm(c.radius_mm), fit, number(c.angle_rad, format_angle(c.angle_rad, {d.unit, d.decimals, 1})),
-                              mm(at.X()), mm(at.Y()), mm(c.bottom_mm - base), mm(c.top_mm - base), mm(c.depth_mm), mm(c.reach_mm),
-                              words(c.pocket >= 0 ? QString::fromStdString(session_.corners()->pockets[c.pocket].name) : QString())};
+    QList<QStandardItem*> row{
+        words(QString::fromStdString(c.name)),
+        words(corner_words(c.kind)),
+        mm(c.radius_mm),
+        fit,
+        number(c.angle_rad, format_angle(c.angle_rad, {d.unit, d.decimals, 1})),
+        mm(at.X()),
+        mm(at.Y()),
+        mm(c.bottom_mm - base),
+        mm(c.top_mm - base),
+        mm(c.depth_mm),
+        mm(c.reach_mm),
+        words(c.pocket >= 0 ? QString::fromStdString(session_.corners()->pockets[c.pocket].name)
+                            : QString())};
     std::vector<int> faces = c.faces;
     if (faces.empty())
       for (int edge : c.edges)
@@ -250,18 +286,35 @@ void Drawer::fill_holes() {
   model.removeRows(0, model.rowCount());
   if (!session_.holes()) return;
   const Display& d = session_.job().display;
-  const HoleReport report = moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
+  const HoleReport report =
+      moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
   const auto mm = [&](double v) { return number(v, format_length(v, d)); };
   for (const Hole& h : report.holes) {
-    QList<QStandardItem*> row{words(QString::fromStdString(h.name)), mm(h.diameter_mm), mm(h.depth_mm), mm(h.entry.X()), mm(h.entry.Y()), mm(h.entry.Z()),
-                              words(QString::fromStdString(direction_text(h.axis))), words(QString::fromStdString(report.groups[h.group].form))};
+    QList<QStandardItem*> row{words(QString::fromStdString(h.name)),
+                              mm(h.diameter_mm),
+                              mm(h.depth_mm),
+                              mm(h.entry.X()),
+                              mm(h.entry.Y()),
+                              mm(h.entry.Z()),
+                              words(QString::fromStdString(direction_text(h.axis))),
+                              words(QString::fromStdString(report.groups[h.group].form))};
     row.front()->setData(face_list(h.faces), kFacesRole);
     model.appendRow(row);
   }
   for (const Slot& s : report.slots) {
     const gp_Pnt middle = midpoint(s.centre_a, s.centre_b);
-    const QString form = tr("slot %1 × %2%3").arg(QString::fromStdString(format_length(s.width_mm, d)), QString::fromStdString(format_length(s.length_mm, d)), s.through ? tr(" through") : QString());
-    QList<QStandardItem*> row{words(QString::fromStdString(s.name)), mm(s.width_mm), mm(s.depth_mm), mm(middle.X()), mm(middle.Y()), mm(middle.Z()), words(QString::fromStdString(direction_text(s.axis))), words(form)};
+    const QString form = tr("slot %1 × %2%3")
+                             .arg(QString::fromStdString(format_length(s.width_mm, d)),
+                                  QString::fromStdString(format_length(s.length_mm, d)),
+                                  s.through ? tr(" through") : QString());
+    QList<QStandardItem*> row{words(QString::fromStdString(s.name)),
+                              mm(s.width_mm),
+                              mm(s.depth_mm),
+                              mm(middle.X()),
+                              mm(middle.Y()),
+                              mm(middle.Z()),
+                              words(QString::fromStdString(direction_text(s.axis))),
+                              words(form)};
     row.front()->setData(face_list(s.faces), kFacesRole);
     model.appendRow(row);
   }
@@ -285,7 +338,8 @@ void Drawer::select_faces(const std::vector<int>& faces) {
   for (int row = 0; row < page.proxy->rowCount(); ++row) {
     const QModelIndex index = page.proxy->index(row, 0);
     const QVariantList own = index.data(kFacesRole).toList();
-    if (std::any_of(own.begin(), own.end(), [&](const QVariant& f) { return wanted.count(f.toInt()) > 0; })) selection.select(index, page.proxy->index(row, page.proxy->columnCount() - 1));
+    if (std::any_of(own.begin(), own.end(), [&](const QVariant& f) { return wanted.count(f.toInt()) > 0; }))
+      selection.select(index, page.proxy->index(row, page.proxy->columnCount() - 1));
   }
   if (selection.isEmpty()) return;
   following_ = true;
@@ -300,11 +354,13 @@ void Drawer::copy() const {
   if (rows.isEmpty())
     for (int row = 0; row < page.proxy->rowCount(); ++row) rows << page.proxy->index(row, 0);
   QStringList lines, head;
-  for (int column = 0; column < page.proxy->columnCount(); ++column) head << page.proxy->headerData(column, Qt::Horizontal).toString();
+  for (int column = 0; column < page.proxy->columnCount(); ++column)
+    head << page.proxy->headerData(column, Qt::Horizontal).toString();
   lines << head.join(QLatin1Char('\t'));
   for (const QModelIndex& row : rows) {
     QStringList cells;
-    for (int column = 0; column < page.proxy->columnCount(); ++column) cells << row.siblingAtColumn(column).data().toString();
+    for (int column = 0; column < page.proxy->columnCount(); ++column)
+      cells << row.siblingAtColumn(column).data().toString();
     lines << cells.join(QLatin1Char('\t'));
   }
   QApplication::clipboard()->setText(lines.join(QLatin1Char('\n')) + QLatin1Char('\n'));

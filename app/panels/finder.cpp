@@ -32,7 +32,9 @@ void Finder::list_matches() {
   for (QAction* action : actions_) {
     const QString name = action->text().remove(QLatin1Char('&')).remove(QStringLiteral(" …"));
     const QString searched = (name + QLatin1Char(' ') + action->data().toString()).toLower();
-    if (!action->isEnabled() || !std::all_of(words.begin(), words.end(), [&](const QString& w) { return searched.contains(w); })) continue;
+    if (!action->isEnabled() ||
+        !std::all_of(words.begin(), words.end(), [&](const QString& w) { return searched.contains(w); }))
+      continue;
     const QString keys = action->shortcut().toString(QKeySequence::NativeText);
     auto* item = new QListWidgetItem(keys.isEmpty() ? name : name + QStringLiteral("    ") + keys);
     item->setData(Qt::UserRole, QVariant::fromValue(static_cast<void*>(action)));
@@ -61,12 +63,21 @@ void Finder::end() {
 
 void Finder::keyPressEvent(QKeyEvent* event) {
   switch (event->key()) {
-    case Qt::Key_Down: list_->setCurrentRow(std::min(list_->currentRow() + 1, list_->count() - 1)); return;
-    case Qt::Key_Up: list_->setCurrentRow(std::max(list_->currentRow() - 1, 0)); return;
+    case Qt::Key_Down:
+      list_->setCurrentRow(std::min(list_->currentRow() + 1, list_->count() - 1));
+      return;
+    case Qt::Key_Up:
+      list_->setCurrentRow(std::max(list_->currentRow() - 1, 0));
+      return;
     case Qt::Key_Return:
-    case Qt::Key_Enter: run_current(); return;
-    case Qt::Key_Escape: end(); return;
-    default: QLineEdit::keyPressEvent(event);
+    case Qt::Key_Enter:
+      run_current();
+      return;
+    case Qt::Key_Escape:
+      end();
+      return;
+    default:
+      QLineEdit::keyPressEvent(event);
   }
 }
 

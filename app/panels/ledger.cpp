@@ -60,7 +60,9 @@ Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session
   refresh();
 }
 
-int Ledger::current_entry() const { return currentItem() ? currentItem()->data(kName, kIdRole).toInt() : 0; }
+int Ledger::current_entry() const {
+  return currentItem() ? currentItem()->data(kName, kIdRole).toInt() : 0;
+}
 
 QTreeWidgetItem* Ledger::section(const QString& title) {
   auto* item = new QTreeWidgetItem(this);
@@ -84,20 +86,29 @@ void Ledger::refresh() {
   QTreeWidgetItem* datums = section(tr("DATUMS"));
   QTreeWidgetItem* setups = section(tr("SETUPS"));
   for (const Entry& entry : session_.job().entries) {
-    add_entry(entry.part() ? parts : entry.placement() ? placement : is_setup(entry) ? setups : datums, entry);
+    add_entry(entry.part()        ? parts
+              : entry.placement() ? placement
+              : is_setup(entry)   ? setups
+                                  : datums,
+              entry);
   }
-  for (QTreeWidgetItem* group : {parts, placement, datums, setups}) group->setHidden(group->childCount() == 0);
+  for (QTreeWidgetItem* group : {parts, placement, datums, setups})
+    group->setHidden(group->childCount() == 0);
   for (QTreeWidgetItemIterator it(this); *it; ++it)
-    if (current && (*it)->data(kName, kIdRole).toInt() == current && !(*it)->data(kName, kStepRole).isValid()) setCurrentItem(*it);
+    if (current && (*it)->data(kName, kIdRole).toInt() == current && !(*it)->data(kName, kStepRole).isValid())
+      setCurrentItem(*it);
   refreshing_ = false;
 }
 
 void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
   const auto at = session_.evaluation().entries.find(entry.id);
-  const EntryState state = at == session_.evaluation().entries.end() ? EntryState::kCurrent : at->second.state;
+  const EntryState state =
+      at == session_.evaluation().entries.end() ? EntryState::kCurrent : at->second.state;
   const bool good = state == EntryState::kCurrent;
   QString name = QString::fromStdString(entry.name);
-  if (is_setup(entry)) name += QStringLiteral(" · ") + QString::fromStdString(entry.datum()->recipe.parameters.at("work_offset"));
+  if (is_setup(entry))
+    name +=
+        QStringLiteral(" · ") + QString::fromStdString(entry.datum()->recipe.parameters.at("work_offset"));
   const bool reading = session_.job().reading_frame == entry.id;
   QString value = QString::fromStdString(value_text(session_.job(), session_.evaluation(), entry));
   if (!good) value = QString::fromStdString(at->second.reason);
@@ -106,11 +117,15 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
   item->setToolTip(kName, value);
   item->setData(kName, kIdRole, entry.id);
   item->setData(kName, kNameRole, QString::fromStdString(entry.name));
-  item->setIcon(kName, icon(symbol_of(entry), reading ? theme().accent : good ? theme().ink : theme().does_not_fit));
-  item->setIcon(kState, icon(QString::fromUtf8(state_name(state)), good ? theme().quiet_ink : theme().does_not_fit));
+  item->setIcon(kName, icon(symbol_of(entry), reading ? theme().accent
+                                              : good  ? theme().ink
+                                                      : theme().does_not_fit));
+  item->setIcon(kState,
+                icon(QString::fromUtf8(state_name(state)), good ? theme().quiet_ink : theme().does_not_fit));
   item->setToolTip(kState, good ? tr("Up to date") : value);
   if (!entry.placement()) {
-    item->setIcon(kEye, icon(entry.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), theme().quiet_ink));
+    item->setIcon(kEye,
+                  icon(entry.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), theme().quiet_ink));
     item->setToolTip(kEye, entry.visible ? tr("Hide") : tr("Show"));
   }
   item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable);
@@ -125,18 +140,21 @@ void Ledger::add_steps(QTreeWidgetItem* parent, const Entry& entry) {
     const Construction* construction = find_construction(steps[i].construction);
     std::vector<int> numbers;
     for (size_t k = 0; k < steps[i].inputs.size(); ++k) numbers.push_back(static_cast<int>(k) + 1);
-    QString text = QString::fromStdString(construction ? fill_numbers(construction->sentence, numbers) : steps[i].construction);
+    QString text = QString::fromStdString(construction ? fill_numbers(construction->sentence, numbers)
+                                                       : steps[i].construction);
     for (const char* prefix : {"Turn the part: ", "Move the part: "})
       if (text.startsWith(QLatin1String(prefix))) text.remove(0, static_cast<int>(qstrlen(prefix)));
     QStringList details;
     for (const auto& [id, value] : steps[i].parameters) details << QString::fromStdString(value);
-    if (!details.isEmpty()) text += QStringLiteral(" (") + details.join(QStringLiteral(", ")) + QStringLiteral(")");
+    if (!details.isEmpty())
+      text += QStringLiteral(" (") + details.join(QStringLiteral(", ")) + QStringLiteral(")");
     auto* item = new QTreeWidgetItem(parent);
     item->setText(kName, QStringLiteral("%1. %2").arg(i + 1).arg(text));
     item->setToolTip(kName, text);
     item->setData(kName, kIdRole, entry.id);
     item->setData(kName, kStepRole, static_cast<int>(i));
-    item->setForeground(kName, i < reasons.size() && !reasons[i].empty() ? theme().does_not_fit : theme().quiet_ink);
+    item->setForeground(kName,
+                        i < reasons.size() && !reasons[i].empty() ? theme().does_not_fit : theme().quiet_ink);
     item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
   }
   parent->setExpanded(true);
@@ -145,7 +163,8 @@ void Ledger::add_steps(QTreeWidgetItem* parent, const Entry& entry) {
 void Ledger::on_click(QTreeWidgetItem* item, int column) {
   if (column == kEye) toggle_current();
   const Entry* entry = session_.job().find(item->data(kName, kIdRole).toInt());
-  if (column == kName && entry && entry->datum() && entry->datum()->makes != Makes::kMeasurement && session_.draft() && !session_.draft()->editing_entry)
+  if (column == kName && entry && entry->datum() && entry->datum()->makes != Makes::kMeasurement &&
+      session_.draft() && !session_.draft()->editing_entry)
     session_.add_pick(Reference{EntryReference{entry->id}, {}});
 }
 
@@ -153,7 +172,8 @@ void Ledger::on_double_click(QTreeWidgetItem* item, int) {
   const QVariant step = item->data(kName, kStepRole);
   const Entry* entry = session_.job().find(item->data(kName, kIdRole).toInt());
   if (!entry) return;
-  if (entry->placement() && !step.isValid()) return session_.edit(entry->id, static_cast<int>(entry->placement()->steps.size()) - 1);
+  if (entry->placement() && !step.isValid())
+    return session_.edit(entry->id, static_cast<int>(entry->placement()->steps.size()) - 1);
   session_.edit(entry->id, step.isValid() ? step.toInt() : -1);
 }
 
@@ -161,13 +181,18 @@ void Ledger::on_renamed(QTreeWidgetItem* item, int column) {
   if (refreshing_ || column != kName) return;
   const int id = item->data(kName, kIdRole).toInt();
   // The editor opens with name and value; the first line is the name.
-  QString name = item->text(kName).section(QLatin1Char('\n'), 0, 0).section(QStringLiteral(" · G5"), 0, 0).trimmed();
-  QMetaObject::invokeMethod(this, [this, id, name] {
-    const Entry* entry = session_.job().find(id);
-    if (!entry) return;
-    if (name.isEmpty() || name.toStdString() == entry->name) return refresh();
-    session_.act(tr("Rename %1").arg(QString::fromStdString(entry->name)), with_name(session_.job(), id, name.toStdString()));
-  }, Qt::QueuedConnection);
+  QString name =
+      item->text(kName).section(QLatin1Char('\n'), 0, 0).section(QStringLiteral(" · G5"), 0, 0).trimmed();
+  QMetaObject::invokeMethod(
+      this,
+      [this, id, name] {
+        const Entry* entry = session_.job().find(id);
+        if (!entry) return;
+        if (name.isEmpty() || name.toStdString() == entry->name) return refresh();
+        session_.act(tr("Rename %1").arg(QString::fromStdString(entry->name)),
+                     with_name(session_.job(), id, name.toStdString()));
+      },
+      Qt::QueuedConnection);
 }
 
 void Ledger::rename_current() {
@@ -182,7 +207,8 @@ void Ledger::rename_current() {
 void Ledger::toggle_current() {
   const Entry* entry = session_.job().find(current_entry());
   if (!entry || entry->placement()) return;
-  session_.act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name)) : tr("Show %1").arg(QString::fromStdString(entry->name)),
+  session_.act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name))
+                              : tr("Show %1").arg(QString::fromStdString(entry->name)),
                with_visible(session_.job(), entry->id, !entry->visible));
 }
 
@@ -209,9 +235,13 @@ void Ledger::remove(int id) {
   if (!followers.empty()) {
     QStringList names;
     for (int follower : followers) names << QString::fromStdString(session_.job().find(follower)->name);
-    QMessageBox box(QMessageBox::Question, tr("Delete %1").arg(name), tr("%1 is used by: %2.\nThey go with it. Undo brings all of them back.").arg(name, names.join(QStringLiteral(", "))), QMessageBox::NoButton, window());
+    QMessageBox box(QMessageBox::Question, tr("Delete %1").arg(name),
+                    tr("%1 is used by: %2.\nThey go with it. Undo brings all of them back.")
+                        .arg(name, names.join(QStringLiteral(", "))),
+                    QMessageBox::NoButton, window());
     box.setObjectName(QStringLiteral("delete_dependents"));
-    QPushButton* all = box.addButton(tr("Delete %n entries", nullptr, static_cast<int>(followers.size()) + 1), QMessageBox::AcceptRole);
+    QPushButton* all = box.addButton(tr("Delete %n entries", nullptr, static_cast<int>(followers.size()) + 1),
+                                     QMessageBox::AcceptRole);
     box.addButton(tr("Leave them"), QMessageBox::RejectRole);
     box.exec();
     if (box.clickedButton() != all) return;
@@ -233,12 +263,17 @@ void Ledger::show_menu(const QPoint& at) {
   if (!entry) return;
   const int id = entry->id;
   QMenu menu(this);
-  if (entry->datum() || entry->placement()) menu.addAction(tr("Edit"), this, [this, item] { on_double_click(item, kName); });
-  if (entry->datum() && entry->datum()->makes != Makes::kMeasurement) menu.addAction(tr("Pick"), this, [this, id] { session_.add_pick(Reference{EntryReference{id}, {}}); });
+  if (entry->datum() || entry->placement())
+    menu.addAction(tr("Edit"), this, [this, item] { on_double_click(item, kName); });
+  if (entry->datum() && entry->datum()->makes != Makes::kMeasurement)
+    menu.addAction(tr("Pick"), this, [this, id] { session_.add_pick(Reference{EntryReference{id}, {}}); });
   if (entry->datum() && entry->datum()->makes == Makes::kFrame)
-    menu.addAction(tr("Read in this frame"), this, [this, id] { session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), id)); });
+    menu.addAction(tr("Read in this frame"), this, [this, id] {
+      session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), id));
+    });
   if (!item->data(kName, kStepRole).isValid()) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
-  if (!entry->placement()) menu.addAction(entry->visible ? tr("Hide") : tr("Show"), this, &Ledger::toggle_current);
+  if (!entry->placement())
+    menu.addAction(entry->visible ? tr("Hide") : tr("Show"), this, &Ledger::toggle_current);
   menu.addSeparator();
   menu.addAction(tr("Delete"), this, &Ledger::remove_current);
   menu.exec(viewport()->mapToGlobal(at));

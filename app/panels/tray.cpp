@@ -82,10 +82,15 @@ void Tray::build_picks(QVBoxLayout* layout) {
   picks_->setToolTip(tr("Drag to change the order; double-click lets go"));
   picks_->setFocusPolicy(Qt::NoFocus);
   layout->addWidget(picks_);
-  connect(picks_->model(), &QAbstractItemModel::rowsMoved, this, [this](const QModelIndex&, int from, int, const QModelIndex&, int to) {
-    if (!refreshing_) QMetaObject::invokeMethod(this, [this, from, to] { session_.move_pick(from, to > from ? to - 1 : to); }, Qt::QueuedConnection);
-  });
-  connect(picks_, &QListWidget::itemDoubleClicked, this, [this](QListWidgetItem* item) { session_.remove_pick(picks_->row(item)); });
+  connect(picks_->model(), &QAbstractItemModel::rowsMoved, this,
+          [this](const QModelIndex&, int from, int, const QModelIndex&, int to) {
+            if (!refreshing_)
+              QMetaObject::invokeMethod(
+                  this, [this, from, to] { session_.move_pick(from, to > from ? to - 1 : to); },
+                  Qt::QueuedConnection);
+          });
+  connect(picks_, &QListWidget::itemDoubleClicked, this,
+          [this](QListWidgetItem* item) { session_.remove_pick(picks_->row(item)); });
 }
 
 void Tray::build_offers(QVBoxLayout* layout) {
@@ -98,9 +103,12 @@ void Tray::build_offers(QVBoxLayout* layout) {
   offers_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   offers_->viewport()->installEventFilter(this);
   layout->addWidget(offers_, 1);
-  connect(offers_, &QListWidget::itemEntered, this, [this](QListWidgetItem* item) { session_.preview(item->data(Qt::UserRole).toInt()); });
-  connect(offers_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { session_.choose(item->data(Qt::UserRole).toInt()); });
-  connect(offers_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { session_.choose(item->data(Qt::UserRole).toInt()); });
+  connect(offers_, &QListWidget::itemEntered, this,
+          [this](QListWidgetItem* item) { session_.preview(item->data(Qt::UserRole).toInt()); });
+  connect(offers_, &QListWidget::itemClicked, this,
+          [this](QListWidgetItem* item) { session_.choose(item->data(Qt::UserRole).toInt()); });
+  connect(offers_, &QListWidget::itemActivated, this,
+          [this](QListWidgetItem* item) { session_.choose(item->data(Qt::UserRole).toInt()); });
 }
 
 void Tray::build_draft(QVBoxLayout* layout) {
@@ -153,7 +161,9 @@ bool Tray::eventFilter(QObject* watched, QEvent* event) {
   // Letters typed into a list of choices search it; they must not run the one-letter commands.
   if (event->type() == QEvent::ShortcutOverride && qobject_cast<QComboBox*>(watched)) {
     auto* key = static_cast<QKeyEvent*>(event);
-    if (!key->text().isEmpty() && key->text().front().isPrint() && !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) key->accept();
+    if (!key->text().isEmpty() && key->text().front().isPrint() &&
+        !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier)))
+      key->accept();
   }
   if (watched == offers_->viewport() && event->type() == QEvent::Leave) session_.preview(-1);
   return QWidget::eventFilter(watched, event);
@@ -177,7 +187,10 @@ void Tray::show_offers() {
     const Offer& offer = offers[i];
     QString text = QString::fromStdString(offer.sentence);
     if (!offer.note.empty()) text += QStringLiteral("\n") + QString::fromStdString(offer.note);
-    auto* item = new QListWidgetItem(icon(QString::fromUtf8(makes_name(offer.construction->makes)), offer.state == Offer::State::kReady ? theme().accent : theme().quiet_ink), text);
+    auto* item =
+        new QListWidgetItem(icon(QString::fromUtf8(makes_name(offer.construction->makes)),
+                                 offer.state == Offer::State::kReady ? theme().accent : theme().quiet_ink),
+                            text);
     item->setData(Qt::UserRole, static_cast<int>(i));
     if (offer.state != Offer::State::kReady) item->setForeground(theme().quiet_ink);
     offers_->addItem(item);
@@ -190,7 +203,8 @@ void Tray::show_draft() {
   const bool refused = draft && !draft->reason.isEmpty();
   sentence_->setText(needed);
   sentence_->setVisible(!needed.isEmpty());
-  sentence_->setStyleSheet(refused ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name()) : QString());
+  sentence_->setStyleSheet(refused ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name())
+                                   : QString());
   offers_->setVisible(!draft && !session_.offers().empty());
   offers_heading_->setVisible(!draft && !session_.offers().empty());
   draft_->setVisible(draft.has_value());
@@ -198,11 +212,15 @@ void Tray::show_draft() {
     shown_construction_.clear();
     return;
   }
-  if (shown_construction_ != draft->construction->id || shown_entry_ != draft->editing_entry) rebuild_parameters();
+  if (shown_construction_ != draft->construction->id || shown_entry_ != draft->editing_entry)
+    rebuild_parameters();
   std::vector<int> numbers;
   for (int pick : draft->picks) numbers.push_back(pick + 1);
-  for (size_t role = numbers.size(); role < draft->construction->roles.size(); ++role) numbers.push_back(static_cast<int>(role) + 1);
-  draft_sentence_->setText(QStringLiteral("<b>%1</b>").arg(QString::fromStdString(fill_numbers(draft->construction->sentence, numbers)).toHtmlEscaped()));
+  for (size_t role = numbers.size(); role < draft->construction->roles.size(); ++role)
+    numbers.push_back(static_cast<int>(role) + 1);
+  draft_sentence_->setText(
+      QStringLiteral("<b>%1</b>")
+          .arg(QString::fromStdString(fill_numbers(draft->construction->sentence, numbers)).toHtmlEscaped()));
   show_results();
   show_solutions();
 }
@@ -227,7 +245,8 @@ void Tray::add_parameter(const Parameter& parameter) {
     combo->setObjectName(QStringLiteral("parameter.") + QString::fromStdString(parameter.id));
     for (const std::string& choice : parameter.choices) combo->addItem(QString::fromStdString(choice));
     combo->setCurrentText(text);
-    connect(combo, &QComboBox::currentTextChanged, this, [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
+    connect(combo, &QComboBox::currentTextChanged, this,
+            [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
     parameters_->addRow(label, combo);
     return;
   }
@@ -244,7 +263,8 @@ void Tray::add_parameter(const Parameter& parameter) {
   line->addWidget(result);
   fields_[parameter.id] = field;
   results_[parameter.id] = result;
-  connect(field, &QLineEdit::textEdited, this, [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
+  connect(field, &QLineEdit::textEdited, this,
+          [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
   connect(field, &QLineEdit::returnPressed, &session_, &Session::keep);
   parameters_->addRow(label, row);
 }
@@ -257,10 +277,17 @@ void Tray::show_results() {
     const auto label = results_.find(parameter.id);
     if (label == results_.end()) continue;
     const auto value = evaluate_parameter(parameter, draft.parameters.at(parameter.id), display, {});
-    if (!value) label->second->setText(QStringLiteral("?"));
-    else if (parameter.quantity == Quantity::kLength) label->second->setText(QStringLiteral("= %1 %2").arg(QString::fromStdString(format_length(*value, display)), QString::fromUtf8(unit_name(display.unit))));
-    else if (parameter.quantity == Quantity::kAngle) label->second->setText(QStringLiteral("= %1").arg(QString::fromStdString(format_angle(*value, display))));
-    else label->second->setText(QStringLiteral("= %1").arg(QString::fromStdString(format_plain(*value))));
+    if (!value)
+      label->second->setText(QStringLiteral("?"));
+    else if (parameter.quantity == Quantity::kLength)
+      label->second->setText(
+          QStringLiteral("= %1 %2").arg(QString::fromStdString(format_length(*value, display)),
+                                        QString::fromUtf8(unit_name(display.unit))));
+    else if (parameter.quantity == Quantity::kAngle)
+      label->second->setText(
+          QStringLiteral("= %1").arg(QString::fromStdString(format_angle(*value, display))));
+    else
+      label->second->setText(QStringLiteral("= %1").arg(QString::fromStdString(format_plain(*value))));
     label->second->setToolTip(value ? QString() : QString::fromStdString(value.error().sentence));
   }
 }
@@ -273,18 +300,22 @@ void Tray::show_solutions() {
   next_->setVisible(draft.solutions.size() > 1);
   quarter_->setVisible(makes == Makes::kFrame && draft.solutions.size() > 1);
   flip_->setVisible(makes == Makes::kPlane || makes == Makes::kAxis || makes == Makes::kFrame);
-  solution_row_->setVisible(ready && (next_->isVisibleTo(draft_) || quarter_->isVisibleTo(draft_) || flip_->isVisibleTo(draft_)));
+  solution_row_->setVisible(
+      ready && (next_->isVisibleTo(draft_) || quarter_->isVisibleTo(draft_) || flip_->isVisibleTo(draft_)));
   QString text;
   if (ready) {
     const Solution& solution = draft.solutions[draft.solution];
-    if (draft.solutions.size() > 1) text = tr("Solution %1 of %2. ").arg(draft.solution + 1).arg(draft.solutions.size());
+    if (draft.solutions.size() > 1)
+      text = tr("Solution %1 of %2. ").arg(draft.solution + 1).arg(draft.solutions.size());
     text += QString::fromStdString(solution.note);
     const gp_Ax2 frame = session_.frame();
     if (const auto* f = std::get_if<FrameDatum>(&solution.value))
-      text += QStringLiteral("\nZero %1\nX %2\nZ %3").arg(QString::fromStdString(point_text(f->frame.Location(), frame, session_.job().display)),
-                                                          QString::fromStdString(direction_text(read_in(frame, f->frame.XDirection()))),
-                                                          QString::fromStdString(direction_text(read_in(frame, f->frame.Direction()))));
-    if (const auto* p = std::get_if<PointDatum>(&solution.value)) text += QString::fromStdString(point_text(p->point, frame, session_.job().display));
+      text += QStringLiteral("\nZero %1\nX %2\nZ %3")
+                  .arg(QString::fromStdString(point_text(f->frame.Location(), frame, session_.job().display)),
+                       QString::fromStdString(direction_text(read_in(frame, f->frame.XDirection()))),
+                       QString::fromStdString(direction_text(read_in(frame, f->frame.Direction()))));
+    if (const auto* p = std::get_if<PointDatum>(&solution.value))
+      text += QString::fromStdString(point_text(p->point, frame, session_.job().display));
   }
   solution_text_->setText(text.trimmed());
   solution_text_->setVisible(!text.trimmed().isEmpty());

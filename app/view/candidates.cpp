@@ -21,10 +21,14 @@ std::optional<Reference> reference_to(const Session& session, const TopoDS_Shape
     return Reference{describe(*part, session.part_entry(), kind, index), {}};
   };
   switch (shape.ShapeType()) {
-    case TopAbs_FACE: return make(TopologyKind::kFace, topology.find_face(shape));
-    case TopAbs_EDGE: return make(TopologyKind::kEdge, topology.find_edge(shape));
-    case TopAbs_VERTEX: return make(TopologyKind::kVertex, topology.find_vertex(shape));
-    default: return std::nullopt;
+    case TopAbs_FACE:
+      return make(TopologyKind::kFace, topology.find_face(shape));
+    case TopAbs_EDGE:
+      return make(TopologyKind::kEdge, topology.find_edge(shape));
+    case TopAbs_VERTEX:
+      return make(TopologyKind::kVertex, topology.find_vertex(shape));
+    default:
+      return std::nullopt;
   }
 }
 
@@ -74,7 +78,8 @@ void CandidateFinder::add_shapes(const QPointF& position, std::vector<Candidate>
     const auto kind = std::get<TopologyReference>(c.reference.target).kind;
     return c.depth - (kind == TopologyKind::kVertex ? 2 * slack : kind == TopologyKind::kEdge ? slack : 0);
   };
-  std::stable_sort(found.begin(), found.end(), [&](const Candidate& a, const Candidate& b) { return rank(a) < rank(b); });
+  std::stable_sort(found.begin(), found.end(),
+                   [&](const Candidate& a, const Candidate& b) { return rank(a) < rank(b); });
 }
 
 void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>& found) const {
@@ -90,20 +95,29 @@ void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>
     if (!screen) return;
     const double apart = QLineF(*screen, position).length();
     if (apart > kSnapPixels) return;
-    near.push_back({apart, {Reference{describe(*part, session_.part_entry(), TopologyKind::kEdge, edge, snap), in_part}, placed, depth}});
+    near.push_back(
+        {apart,
+         {Reference{describe(*part, session_.part_entry(), TopologyKind::kEdge, edge, snap), in_part}, placed,
+          depth}});
   };
   for (size_t i = 0; i < topology.edges.size(); ++i) {
     const EdgeInfo& edge = topology.edges[i];
     if (edge.is_seam()) continue;
     const BRepAdaptor_Curve curve(edge.edge);
-    if (filter_.centres && edge.kind == CurveKind::kCircle) consider(curve.Circle().Location(), static_cast<int>(i), Snap::kCentre);
+    if (filter_.centres && edge.kind == CurveKind::kCircle)
+      consider(curve.Circle().Location(), static_cast<int>(i), Snap::kCentre);
     if (filter_.middles && edge.kind == CurveKind::kLine)
-      consider(curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())), static_cast<int>(i), Snap::kMiddle);
+      consider(curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())), static_cast<int>(i),
+               Snap::kMiddle);
   }
-  std::stable_sort(near.begin(), near.end(), [](const auto& a, const auto& b) { return std::make_pair(std::lround(a.first), a.second.depth) < std::make_pair(std::lround(b.first), b.second.depth); });
+  std::stable_sort(near.begin(), near.end(), [](const auto& a, const auto& b) {
+    return std::make_pair(std::lround(a.first), a.second.depth) <
+           std::make_pair(std::lround(b.first), b.second.depth);
+  });
   for (auto& [apart, candidate] : near) {
     // Arcs of one circle share their centre; it is offered once.
-    const bool known = std::any_of(found.begin(), found.end(), [&](const Candidate& c) { return c.at.Distance(candidate.at) < 1e-6; });
+    const bool known = std::any_of(found.begin(), found.end(),
+                                   [&](const Candidate& c) { return c.at.Distance(candidate.at) < 1e-6; });
     if (!known) found.push_back(std::move(candidate));
   }
 }
@@ -112,7 +126,8 @@ void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>
   if (!filter_.datums) return;
   for (const Entry& entry : session_.job().entries) {
     const auto at = session_.evaluation().entries.find(entry.id);
-    if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value) continue;
+    if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value)
+      continue;
     if (at->second.state != EntryState::kCurrent || entry.datum()->makes == Makes::kMeasurement) continue;
     for (const auto& [a, b] : datum_segments(*at->second.value, view_.mm_per_pixel())) {
       double depth = 0;
@@ -146,7 +161,8 @@ QString candidate_text(const Session& session, const Candidate& candidate) {
   }
   const auto& t = std::get<TopologyReference>(candidate.reference.target);
   const PartPtr part = session.part();
-  return part ? QString::fromStdString(pick_text(*part, t.kind, t.index_hint, t.snap, session.job().display)) : QString();
+  return part ? QString::fromStdString(pick_text(*part, t.kind, t.index_hint, t.snap, session.job().display))
+              : QString();
 }
 
 }  // namespace anvil::app

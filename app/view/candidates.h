@@ -14,8 +14,8 @@ struct PickFilter {
 
 struct Candidate {
   Reference reference;
-  gp_Pnt at;        // where, in placed coordinates
-  double depth = 0; // from the eye
+  gp_Pnt at;         // where, in placed coordinates
+  double depth = 0;  // from the eye
 };
 
 class CandidateFinder {

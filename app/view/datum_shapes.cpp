@@ -8,7 +8,8 @@ struct Segments {
   std::vector<Segment> operator()(const PointDatum& v) const {
     const double arm = 7 * mm_per_pixel;
     std::vector<Segment> lines;
-    for (const gp_Vec& d : {gp_Vec(arm, 0, 0), gp_Vec(0, arm, 0), gp_Vec(0, 0, arm)}) lines.emplace_back(v.point.Translated(-d), v.point.Translated(d));
+    for (const gp_Vec& d : {gp_Vec(arm, 0, 0), gp_Vec(0, arm, 0), gp_Vec(0, 0, arm)})
+      lines.emplace_back(v.point.Translated(-d), v.point.Translated(d));
     return lines;
   }
   std::vector<Segment> operator()(const AxisDatum& v) const {
@@ -40,7 +41,9 @@ struct Segments {
 
 struct Anchor {
   gp_Pnt operator()(const PointDatum& v) const { return v.point; }
-  gp_Pnt operator()(const AxisDatum& v) const { return v.axis.Location().Translated(gp_Vec(v.axis.Direction()) * v.to_mm); }
+  gp_Pnt operator()(const AxisDatum& v) const {
+    return v.axis.Location().Translated(gp_Vec(v.axis.Direction()) * v.to_mm);
+  }
   gp_Pnt operator()(const PlaneDatum& v) const { return plane_corners(v)[2]; }
   gp_Pnt operator()(const FrameDatum& v) const { return v.frame.Location(); }
   gp_Pnt operator()(const Measurement& v) const { return gp_Pnt((v.from.XYZ() + v.to.XYZ()) / 2); }
@@ -50,12 +53,18 @@ struct Anchor {
 }  // namespace
 
 std::vector<gp_Pnt> plane_corners(const PlaneDatum& v) {
-  const gp_Vec x = gp_Vec(v.plane.XAxis().Direction()) * v.half_x_mm, y = gp_Vec(v.plane.YAxis().Direction()) * v.half_y_mm;
-  return {v.centre.Translated(-x - y), v.centre.Translated(x - y), v.centre.Translated(x + y), v.centre.Translated(y - x)};
+  const gp_Vec x = gp_Vec(v.plane.XAxis().Direction()) * v.half_x_mm,
+               y = gp_Vec(v.plane.YAxis().Direction()) * v.half_y_mm;
+  return {v.centre.Translated(-x - y), v.centre.Translated(x - y), v.centre.Translated(x + y),
+          v.centre.Translated(y - x)};
 }
 
-std::vector<Segment> datum_segments(const DatumValue& value, double mm_per_pixel) { return std::visit(Segments{mm_per_pixel}, value); }
+std::vector<Segment> datum_segments(const DatumValue& value, double mm_per_pixel) {
+  return std::visit(Segments{mm_per_pixel}, value);
+}
 
-gp_Pnt datum_anchor(const DatumValue& value) { return std::visit(Anchor{}, value); }
+gp_Pnt datum_anchor(const DatumValue& value) {
+  return std::visit(Anchor{}, value);
+}
 
 }  // namespace anvil::app

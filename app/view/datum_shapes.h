@@ -1,5 +1,5 @@
-// The lines a datum is drawn with, in placed coordinates: corner brackets for planes, a line for axes, a crosshair for
-// points, three arms for frames. Sizes that must not change with the zoom are given in pixels.
+// The lines a datum is drawn with, in placed coordinates: corner brackets for planes, a line for axes, a
+// crosshair for points, three arms for frames. Sizes that must not change with the zoom are given in pixels.
 #pragma once
 
 #include <gp_Pnt.hxx>

@@ -21,14 +21,15 @@ namespace {
 
 constexpr int kDragPixels = 4;
 
-// The framebuffer Qt composes from, wearing OpenCASCADE's clothes. Qt does not ask for sRGB writing, OpenCASCADE wants it.
+// The framebuffer Qt composes from, wearing OpenCASCADE's clothes. Qt does not ask for sRGB writing,
+// OpenCASCADE wants it.
 class QtFrameBuffer : public OpenGl_FrameBuffer {
  public:
-  void BindBuffer(const Handle(OpenGl_Context)& context) override {
+  void BindBuffer(const Handle(OpenGl_Context) & context) override {
     OpenGl_FrameBuffer::BindBuffer(context);
     context->SetFrameBufferSRGB(true, false);
   }
-  void BindDrawBuffer(const Handle(OpenGl_Context)& context) override {
+  void BindDrawBuffer(const Handle(OpenGl_Context) & context) override {
     OpenGl_FrameBuffer::BindDrawBuffer(context);
     context->SetFrameBufferSRGB(true, false);
   }
@@ -36,7 +37,8 @@ class QtFrameBuffer : public OpenGl_FrameBuffer {
 
 Handle(OpenGl_GraphicDriver) make_driver() {
   auto* x11 = qApp->nativeInterface<QNativeInterface::QX11Application>();
-  Handle(Aspect_DisplayConnection) display = new Aspect_DisplayConnection(reinterpret_cast<Aspect_XDisplay*>(x11 ? x11->display() : nullptr));
+  Handle(Aspect_DisplayConnection) display =
+      new Aspect_DisplayConnection(reinterpret_cast<Aspect_XDisplay*>(x11 ? x11->display() : nullptr));
   Handle(OpenGl_GraphicDriver) driver = new OpenGl_GraphicDriver(display, false);
   driver->ChangeOptions().buffersNoSwap = true;
   driver->ChangeOptions().buffersOpaqueAlpha = true;
@@ -53,7 +55,8 @@ OccView::OccView(QWidget* parent) : QOpenGLWidget(parent) {
   viewer_ = new V3d_Viewer(make_driver());
   Handle(V3d_AmbientLight) everywhere = new V3d_AmbientLight(Quantity_NOC_WHITE);
   everywhere->SetIntensity(1.7f);
-  Handle(V3d_DirectionalLight) from_the_eye = new V3d_DirectionalLight(gp_Dir(0.25, -0.35, -1), Quantity_NOC_WHITE);
+  Handle(V3d_DirectionalLight) from_the_eye =
+      new V3d_DirectionalLight(gp_Dir(0.25, -0.35, -1), Quantity_NOC_WHITE);
   from_the_eye->SetHeadlight(true);
   from_the_eye->SetIntensity(2.0f);
   viewer_->AddLight(everywhere);
@@ -78,7 +81,8 @@ OccView::~OccView() {
 }
 
 void OccView::set_background(const QColor& colour) {
-  view_->SetBackgroundColor(Quantity_Color(colour.redF(), colour.greenF(), colour.blueF(), Quantity_TOC_sRGB));
+  view_->SetBackgroundColor(
+      Quantity_Color(colour.redF(), colour.greenF(), colour.blueF(), Quantity_TOC_sRGB));
 }
 
 void OccView::initializeGL() {
@@ -130,7 +134,9 @@ void OccView::redraw() {
   update();
 }
 
-QPoint OccView::device(const QPointF& at) const { return (at * devicePixelRatioF()).toPoint(); }
+QPoint OccView::device(const QPointF& at) const {
+  return (at * devicePixelRatioF()).toPoint();
+}
 
 std::optional<QPointF> OccView::to_screen(const gp_Pnt& point, double* depth) const {
   const gp_Pnt ndc = view_->Camera()->Project(point);
@@ -140,11 +146,14 @@ std::optional<QPointF> OccView::to_screen(const gp_Pnt& point, double* depth) co
 }
 
 gp_Ax1 OccView::ray_at(const QPointF& at) const {
-  const gp_Pnt near = view_->Camera()->UnProject(gp_Pnt(2 * at.x() / width() - 1, 1 - 2 * at.y() / height(), 0));
+  const gp_Pnt near =
+      view_->Camera()->UnProject(gp_Pnt(2 * at.x() / width() - 1, 1 - 2 * at.y() / height(), 0));
   return gp_Ax1(near, view_->Camera()->Direction());
 }
 
-double OccView::mm_per_pixel() const { return view_->Camera()->ViewDimensions().Y() / std::max(1, height()); }
+double OccView::mm_per_pixel() const {
+  return view_->Camera()->ViewDimensions().Y() / std::max(1, height());
+}
 
 void OccView::look(const gp_Dir& towards_eye, const gp_Dir& up) {
   const Handle(Graphic3d_Camera)& camera = view_->Camera();
@@ -173,7 +182,8 @@ void OccView::mousePressEvent(QMouseEvent* event) {
   pressed_ = event->button();
   dragging_ = false;
   const QPoint p = device(pressed_at_);
-  if (pressed_ == Qt::MiddleButton && !(event->modifiers() & Qt::ShiftModifier)) view_->StartRotation(p.x(), p.y(), 0.0);
+  if (pressed_ == Qt::MiddleButton && !(event->modifiers() & Qt::ShiftModifier))
+    view_->StartRotation(p.x(), p.y(), 0.0);
 }
 
 void OccView::mouseMoveEvent(QMouseEvent* event) {
@@ -226,6 +236,8 @@ void OccView::wheelEvent(QWheelEvent* event) {
   moved_camera();
 }
 
-void OccView::leaveEvent(QEvent*) { Q_EMIT hovered(QPointF(-1, -1)); }
+void OccView::leaveEvent(QEvent*) {
+  Q_EMIT hovered(QPointF(-1, -1));
+}
 
 }  // namespace anvil::app

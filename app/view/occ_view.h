@@ -1,5 +1,6 @@
-// OpenCASCADE's viewer inside a Qt widget: it draws into the framebuffer that Qt composes, so translucent Qt children
-// lie over it. Owns viewer, context and camera; knows nothing of jobs. Needs X11 with GLX (under Wayland through XWayland).
+// OpenCASCADE's viewer inside a Qt widget: it draws into the framebuffer that Qt composes, so translucent Qt
+// children lie over it. Owns viewer, context and camera; knows nothing of jobs. Needs X11 with GLX (under
+// Wayland through XWayland).
 #pragma once
 
 // Qt before OpenCASCADE and X11: their macros clash.
@@ -20,8 +21,8 @@ class OccView : public QOpenGLWidget {
   explicit OccView(QWidget* parent = nullptr);
   ~OccView() override;
 
-  [[nodiscard]] const Handle(AIS_InteractiveContext)& context() const { return context_; }
-  [[nodiscard]] const Handle(V3d_View)& camera_view() const { return view_; }
+  [[nodiscard]] const Handle(AIS_InteractiveContext) & context() const { return context_; }
+  [[nodiscard]] const Handle(V3d_View) & camera_view() const { return view_; }
 
   // Widget coordinates of a point, or nothing when it lies behind the eye. `depth` grows away from the eye.
   [[nodiscard]] std::optional<QPointF> to_screen(const gp_Pnt& point, double* depth = nullptr) const;
@@ -40,7 +41,7 @@ class OccView : public QOpenGLWidget {
   void hovered(QPointF at);
   void clicked(QPointF at);
   void menu_wanted(QPointF at);
-  void rectangle(QRectF area, bool touching);  // released
+  void rectangle(QRectF area, bool touching);        // released
   void rectangle_moved(QRectF area, bool touching);  // empty when over
   void camera_moved();
   void gl_failed(const QString& reason);

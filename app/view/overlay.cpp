@@ -90,23 +90,28 @@ void Overlay::draw_badge(QPainter& painter, const QPointF& at, int number) {
   QFont font = number_font();
   font.setStyleName(QStringLiteral("SemiBold"));
   painter.setFont(font);
-  painter.drawText(QRectF(at.x() - kRadius, at.y() - kRadius, 2 * kRadius, 2 * kRadius), Qt::AlignCenter, QString::number(number));
+  painter.drawText(QRectF(at.x() - kRadius, at.y() - kRadius, 2 * kRadius, 2 * kRadius), Qt::AlignCenter,
+                   QString::number(number));
   painter.setFont(number_font());
 }
 
 void Overlay::draw_datums(QPainter& painter) {
   for (const Entry& entry : session_.job().entries) {
     const auto at = session_.evaluation().entries.find(entry.id);
-    if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value) continue;
+    if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value)
+      continue;
     if (session_.draft() && session_.draft()->editing_entry == entry.id) continue;
     const bool good = at->second.state == EntryState::kCurrent;
     QString name = QString::fromStdString(entry.name);
-    if (session_.job().reading_frame == entry.id) name = QString::fromStdString(reading_frame_name(session_.job(), entry.id));
-    draw_value(painter, *at->second.value, good ? theme().datum : theme().quiet_ink, name, false, good ? 1.0 : 0.5);
+    if (session_.job().reading_frame == entry.id)
+      name = QString::fromStdString(reading_frame_name(session_.job(), entry.id));
+    draw_value(painter, *at->second.value, good ? theme().datum : theme().quiet_ink, name, false,
+               good ? 1.0 : 0.5);
   }
 }
 
-void Overlay::draw_value(QPainter& painter, const DatumValue& value, const QColor& colour, const QString& name, bool ghost, double opacity) {
+void Overlay::draw_value(QPainter& painter, const DatumValue& value, const QColor& colour,
+                         const QString& name, bool ghost, double opacity) {
   if (const auto* frame = std::get_if<FrameDatum>(&value)) {
     draw_frame(painter, frame->frame, opacity, ghost);
   } else if (const auto* m = std::get_if<Measurement>(&value)) {
@@ -121,21 +126,25 @@ void Overlay::draw_value(QPainter& painter, const DatumValue& value, const QColo
       painter.drawPolygon(outline);
     }
     const bool is_axis = std::holds_alternative<AxisDatum>(value);
-    painter.setPen(is_axis ? long_dash(faded(colour, opacity), 1.6) : pen(faded(colour, opacity), ghost ? 2.2 : 1.6));
+    painter.setPen(is_axis ? long_dash(faded(colour, opacity), 1.6)
+                           : pen(faded(colour, opacity), ghost ? 2.2 : 1.6));
     for (const auto& [a, b] : datum_segments(value, view_.mm_per_pixel())) {
       const auto p = view_.to_screen(a), q = view_.to_screen(b);
       if (p && q) painter.drawLine(*p, *q);
     }
   }
   if (name.isEmpty()) return;
-  if (auto anchor = view_.to_screen(datum_anchor(value))) draw_label(painter, *anchor + QPointF(8, -8), name, colour);
+  if (auto anchor = view_.to_screen(datum_anchor(value)))
+    draw_label(painter, *anchor + QPointF(8, -8), name, colour);
 }
 
 void Overlay::draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed) {
   const auto zero = view_.to_screen(frame.Location());
   if (!zero) return;
   const double arm = kFrameArm_px * view_.mm_per_pixel();
-  const std::tuple<gp_Dir, QColor, const char*> arms[] = {{frame.XDirection(), theme().axis_x, "X"}, {frame.YDirection(), theme().axis_y, "Y"}, {frame.Direction(), theme().axis_z, "Z"}};
+  const std::tuple<gp_Dir, QColor, const char*> arms[] = {{frame.XDirection(), theme().axis_x, "X"},
+                                                          {frame.YDirection(), theme().axis_y, "Y"},
+                                                          {frame.Direction(), theme().axis_z, "Z"}};
   for (const auto& [direction, colour, letter] : arms) {
     const auto tip = view_.to_screen(frame.Location().Translated(gp_Vec(direction) * arm));
     if (!tip) continue;
@@ -144,7 +153,8 @@ void Overlay::draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity,
     if (QLineF(*zero, *tip).length() < 12) continue;
     painter.setPen(faded(colour, opacity));
     const QPointF beyond = *tip + (*tip - *zero) * (9 / QLineF(*zero, *tip).length());
-    painter.drawText(QRectF(beyond.x() - 8, beyond.y() - 8, 16, 16), Qt::AlignCenter, QString::fromLatin1(letter));
+    painter.drawText(QRectF(beyond.x() - 8, beyond.y() - 8, 16, 16), Qt::AlignCenter,
+                     QString::fromLatin1(letter));
   }
   painter.setPen(Qt::NoPen);
   painter.setBrush(faded(theme().ink, opacity));
@@ -159,14 +169,16 @@ void Overlay::draw_measurement(QPainter& painter, const Measurement& m, const QC
   painter.setBrush(colour);
   for (const QPointF& end : {*a, *b}) painter.drawEllipse(end, 2.5, 2.5);
   const Display& display = session_.job().display;
-  const std::string text = m.kind == Measurement::Kind::kAngle ? format_angle(m.value, display) : format_length(m.value, display);
+  const std::string text =
+      m.kind == Measurement::Kind::kAngle ? format_angle(m.value, display) : format_length(m.value, display);
   draw_label(painter, (*a + *b) / 2 + QPointF(6, 16), QString::fromStdString(text), colour);
 }
 
 const std::vector<Solution>* Overlay::ghost_solutions(size_t& preferred) const {
   preferred = 0;
   const int previewed = session_.previewed();
-  if (previewed >= 0 && previewed < static_cast<int>(session_.offers().size())) return &session_.offers()[previewed].solutions;
+  if (previewed >= 0 && previewed < static_cast<int>(session_.offers().size()))
+    return &session_.offers()[previewed].solutions;
   if (!session_.draft()) return nullptr;
   preferred = session_.draft()->solution;
   return &session_.draft()->solutions;
@@ -176,7 +188,8 @@ void Overlay::draw_ghosts(QPainter& painter) {
   size_t preferred = 0;
   const std::vector<Solution>* solutions = ghost_solutions(preferred);
   if (!solutions || solutions->empty()) return;
-  if (const auto* step = std::get_if<PlacementStep>(&(*solutions)[preferred].value)) return draw_placed_box(painter, step->motion);
+  if (const auto* step = std::get_if<PlacementStep>(&(*solutions)[preferred].value))
+    return draw_placed_box(painter, step->motion);
   for (size_t i = 0; i < solutions->size(); ++i)
     if (i != preferred) draw_value(painter, (*solutions)[i].value, theme().ghost, {}, true, 0.35);
   draw_value(painter, (*solutions)[preferred].value, theme().ghost, {}, true, 1.0);
@@ -195,7 +208,9 @@ void Overlay::draw_placed_box(QPainter& painter, const gp_Trsf& motion) {
     }
   }
   painter.setPen(pen(theme().ghost, 1.6, Qt::DashLine));
-  const auto corner = [&](int i) { return gp_Pnt(i & 1 ? high.X() : low.X(), i & 2 ? high.Y() : low.Y(), i & 4 ? high.Z() : low.Z()); };
+  const auto corner = [&](int i) {
+    return gp_Pnt(i & 1 ? high.X() : low.X(), i & 2 ? high.Y() : low.Y(), i & 4 ? high.Z() : low.Z());
+  };
   for (int i = 0; i < 8; ++i) {
     for (int bit : {1, 2, 4}) {
       if (i & bit) continue;
@@ -220,7 +235,8 @@ int Overlay::ghost_at(const QPointF& position) const {
     if (i == draft.solution) continue;
     const DatumValue& value = draft.solutions[i].value;
     if (const auto* frame = std::get_if<FrameDatum>(&value)) {
-      // A click on the tip of an axis means "X here"; of the arrangements with that X the one with the present Z is taken.
+      // A click on the tip of an axis means "X here"; of the arrangements with that X the one with the
+      // present Z is taken.
       if (!near(frame->frame.Location().Translated(gp_Vec(frame->frame.XDirection()) * arm), 10)) continue;
       if (now && frame->frame.Direction().IsEqual(now->frame.Direction(), 1e-6)) return static_cast<int>(i);
       fallback = static_cast<int>(i);
@@ -236,8 +252,10 @@ void Overlay::draw_picks(QPainter& painter) {
   for (const Pick& pick : session_.picks()) {
     ++number;
     gp_Pnt at = pick.given.clicked.value_or(gp_Pnt());
-    if (pick.given.point && !pick.given.is_circular_edge) at = *pick.given.point;
-    else if (!pick.given.clicked && !pick.given.extent.empty()) at = pick.given.extent.front();
+    if (pick.given.point && !pick.given.is_circular_edge)
+      at = *pick.given.point;
+    else if (!pick.given.clicked && !pick.given.extent.empty())
+      at = pick.given.extent.front();
     if (auto screen = view_.to_screen(at)) draw_badge(painter, *screen, number);
   }
 }
@@ -254,7 +272,9 @@ void Overlay::draw_hover(QPainter& painter) {
     }
     painter.setFont(number_font());
     draw_label(painter, QPointF(12, height() - 38), hover_text_, theme().ink);
-    draw_label(painter, QPointF(12, height() - 14), QString::fromStdString(point_text(hover_->at, session_.frame(), session_.job().display)), theme().ink);
+    draw_label(painter, QPointF(12, height() - 14),
+               QString::fromStdString(point_text(hover_->at, session_.frame(), session_.job().display)),
+               theme().ink);
   }
 }
 
@@ -264,7 +284,9 @@ void Overlay::draw_triad(QPainter& painter) {
   const gp_Ax2 frame = session_.frame();
   const auto& camera = view_.camera_view()->Camera();
   const gp_Dir up = camera->OrthogonalizedUp(), right = camera->Direction().Crossed(up);
-  const std::tuple<gp_Dir, QColor, const char*> arms[] = {{frame.XDirection(), theme().axis_x, "X"}, {frame.YDirection(), theme().axis_y, "Y"}, {frame.Direction(), theme().axis_z, "Z"}};
+  const std::tuple<gp_Dir, QColor, const char*> arms[] = {{frame.XDirection(), theme().axis_x, "X"},
+                                                          {frame.YDirection(), theme().axis_y, "Y"},
+                                                          {frame.Direction(), theme().axis_z, "Z"}};
   for (const auto& [direction, colour, letter] : arms) {
     const QPointF tip = centre + QPointF(direction.Dot(right), -direction.Dot(up)) * 32;
     painter.setPen(pen(colour, 2.2));
@@ -276,7 +298,8 @@ void Overlay::draw_triad(QPainter& painter) {
       continue;
     }
     const QPointF beyond = tip + (tip - centre) * (9 / length);
-    painter.drawText(QRectF(beyond.x() - 8, beyond.y() - 8, 16, 16), Qt::AlignCenter, QString::fromLatin1(letter));
+    painter.drawText(QRectF(beyond.x() - 8, beyond.y() - 8, 16, 16), Qt::AlignCenter,
+                     QString::fromLatin1(letter));
   }
 }
 

@@ -1,6 +1,6 @@
-// What is drawn over the part at constant screen size: numbered picks, datums with their names, ghosts of the draft or of
-// the offer under the pointer, the rectangle being dragged, coordinates under the cursor, the axes of the reading frame,
-// and the smallest corner. Transparent to the mouse.
+// What is drawn over the part at constant screen size: numbered picks, datums with their names, ghosts of the
+// draft or of the offer under the pointer, the rectangle being dragged, coordinates under the cursor, the
+// axes of the reading frame, and the smallest corner. Transparent to the mouse.
 #pragma once
 
 #include <QPainter>
@@ -29,7 +29,8 @@ class Overlay : public QWidget {
 
  private:
   void draw_datums(QPainter& painter);
-  void draw_value(QPainter& painter, const DatumValue& value, const QColor& colour, const QString& name, bool ghost, double opacity);
+  void draw_value(QPainter& painter, const DatumValue& value, const QColor& colour, const QString& name,
+                  bool ghost, double opacity);
   void draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed);
   void draw_measurement(QPainter& painter, const Measurement& m, const QColor& colour);
   void draw_ghosts(QPainter& painter);

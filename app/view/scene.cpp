@@ -1,21 +1,25 @@
 #include "app/view/scene.h"
 
 #include <Graphic3d_ZLayerSettings.hxx>
+#include <Prs3d_IsoAspect.hxx>
 #include <Prs3d_LineAspect.hxx>
 #include <Prs3d_PointAspect.hxx>
 #include <Prs3d_ShadingAspect.hxx>
-#include <Prs3d_IsoAspect.hxx>
 
 #include "app/theme.h"
 
 namespace anvil::app {
 namespace {
 
-Quantity_Color kernel(const QColor& c) { return Quantity_Color(c.redF(), c.greenF(), c.blueF(), Quantity_TOC_sRGB); }
-Quantity_Color kernel(const Colour& c) { return Quantity_Color(c.r, c.g, c.b, Quantity_TOC_sRGB); }
+Quantity_Color kernel(const QColor& c) {
+  return Quantity_Color(c.redF(), c.greenF(), c.blueF(), Quantity_TOC_sRGB);
+}
+Quantity_Color kernel(const Colour& c) {
+  return Quantity_Color(c.r, c.g, c.b, Quantity_TOC_sRGB);
+}
 
 // Layers without depth test, over the shaded part: dimmed hidden lines first, visible ones above them.
-Graphic3d_ZLayerId make_layer(const Handle(V3d_Viewer)& viewer, bool depth_test) {
+Graphic3d_ZLayerId make_layer(const Handle(V3d_Viewer) & viewer, bool depth_test) {
   Graphic3d_ZLayerId id = Graphic3d_ZLayerId_UNKNOWN;
   Graphic3d_ZLayerSettings settings;
   settings.SetEnableDepthTest(depth_test);
@@ -27,7 +31,9 @@ Graphic3d_ZLayerId make_layer(const Handle(V3d_Viewer)& viewer, bool depth_test)
 
 }  // namespace
 
-Scene::Scene(OccView& view) : view_(view) { apply_theme(); }
+Scene::Scene(OccView& view) : view_(view) {
+  apply_theme();
+}
 
 void Scene::apply_theme() {
   const Theme& t = theme();
@@ -71,7 +77,8 @@ Handle(AIS_Shape) Scene::wire_object(const TopoDS_Shape& shape, bool dimmed) con
   const QColor colour = dimmed ? theme().quiet_ink : theme().part_edge;
   Handle(AIS_Shape) wire = new AIS_Shape(shape);
   wire->Attributes()->SetAutoTriangulation(false);
-  const Handle(Prs3d_LineAspect) line = new Prs3d_LineAspect(kernel(colour), dimmed ? Aspect_TOL_DASH : Aspect_TOL_SOLID, dimmed ? 0.8 : 1.4);
+  const Handle(Prs3d_LineAspect) line =
+      new Prs3d_LineAspect(kernel(colour), dimmed ? Aspect_TOL_DASH : Aspect_TOL_SOLID, dimmed ? 0.8 : 1.4);
   wire->Attributes()->SetWireAspect(line);
   wire->Attributes()->SetUnFreeBoundaryAspect(line);
   wire->Attributes()->SetFreeBoundaryAspect(line);
@@ -91,7 +98,8 @@ void Scene::display_bodies() {
   static const Graphic3d_ZLayerId dimmed_layer = make_layer(context->CurrentViewer(), false);
   static const Graphic3d_ZLayerId outline_layer = make_layer(context->CurrentViewer(), true);
   for (const Body& body : part_->bodies()) {
-    Handle(AIS_Shape) object = body.face_colours.empty() ? new AIS_Shape(body.shape) : new AIS_ColoredShape(body.shape);
+    Handle(AIS_Shape) object =
+        body.face_colours.empty() ? new AIS_Shape(body.shape) : new AIS_ColoredShape(body.shape);
     object->Attributes()->SetAutoTriangulation(false);
     object->SetColor(body.colour ? kernel(*body.colour) : kernel(theme().part));
     object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
@@ -99,12 +107,16 @@ void Scene::display_bodies() {
     TopTools_IndexedMapOfShape faces;
     if (!body.face_colours.empty()) TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
     for (const auto& [index, colour] : body.face_colours)
-      if (index < faces.Extent()) Handle(AIS_ColoredShape)::DownCast(object)->SetCustomColor(faces(index + 1), kernel(colour));
+      if (index < faces.Extent())
+        Handle(AIS_ColoredShape)::DownCast(object)->SetCustomColor(faces(index + 1), kernel(colour));
     object->Attributes()->SetFaceBoundaryDraw(style_ == DisplayStyle::kShadedWithEdges);
-    object->Attributes()->SetFaceBoundaryAspect(new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
+    object->Attributes()->SetFaceBoundaryAspect(
+        new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
     if (style_ == DisplayStyle::kWireframe) {
-      object->Attributes()->SetWireAspect(new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
-      object->Attributes()->SetUnFreeBoundaryAspect(new Prs3d_LineAspect(theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
+      object->Attributes()->SetWireAspect(
+          new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
+      object->Attributes()->SetUnFreeBoundaryAspect(new Prs3d_LineAspect(
+          theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
       object->SetColor(theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge));
     }
     object->SetLocalTransformation(placement_);
@@ -157,7 +169,8 @@ void Scene::paint(Layer layer, const std::vector<Paint>& paints) {
     object->SetWidth(3.5);
     object->Attributes()->SetPointAspect(new Prs3d_PointAspect(Aspect_TOM_BALL, kernel(paint.colour), 3.0));
     object->Attributes()->SetFaceBoundaryDraw(true);
-    object->Attributes()->SetFaceBoundaryAspect(new Prs3d_LineAspect(kernel(paint.colour.darker(150)), Aspect_TOL_SOLID, 2.0));
+    object->Attributes()->SetFaceBoundaryAspect(
+        new Prs3d_LineAspect(kernel(paint.colour.darker(150)), Aspect_TOL_SOLID, 2.0));
     object->SetPolygonOffsets(Aspect_POM_Fill, 1.0f, -2.0f - static_cast<float>(layer));
     object->SetLocalTransformation(placement_);
     view_.context()->Display(object, AIS_Shaded, -1, false);

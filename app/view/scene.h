@@ -1,5 +1,5 @@
-// The part as it is drawn: bodies in their colours and placement, the display style, faces told apart by check results,
-// picks and table selections.
+// The part as it is drawn: bodies in their colours and placement, the display style, faces told apart by
+// check results, picks and table selections.
 #pragma once
 
 #include "app/view/occ_view.h"

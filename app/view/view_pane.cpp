@@ -18,7 +18,12 @@ constexpr double kSamePlacePixels = 3;
 }  // namespace
 
 ViewPane::ViewPane(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), view_(new OccView(this)), overlay_(new Overlay(*view_, session)), scene_(*view_), finder_(*view_, session) {
+    : QWidget(parent),
+      session_(session),
+      view_(new OccView(this)),
+      overlay_(new Overlay(*view_, session)),
+      scene_(*view_),
+      finder_(*view_, session) {
   setObjectName(QStringLiteral("view_pane"));
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
@@ -103,18 +108,34 @@ void ViewPane::look_from(Side side) {
   const gp_Ax2 f = session_.frame();
   const gp_Dir x = f.XDirection(), y = f.YDirection(), z = f.Direction();
   switch (side) {
-    case Side::kTop: view_->look(z, y); break;
-    case Side::kBottom: view_->look(z.Reversed(), y); break;
-    case Side::kFront: view_->look(y.Reversed(), z); break;
-    case Side::kBack: view_->look(y, z); break;
-    case Side::kRight: view_->look(x, z); break;
-    case Side::kLeft: view_->look(x.Reversed(), z); break;
-    case Side::kIso: view_->look(gp_Dir(gp_Vec(x) * 0.75 - gp_Vec(y) + gp_Vec(z) * 0.85), z); break;
+    case Side::kTop:
+      view_->look(z, y);
+      break;
+    case Side::kBottom:
+      view_->look(z.Reversed(), y);
+      break;
+    case Side::kFront:
+      view_->look(y.Reversed(), z);
+      break;
+    case Side::kBack:
+      view_->look(y, z);
+      break;
+    case Side::kRight:
+      view_->look(x, z);
+      break;
+    case Side::kLeft:
+      view_->look(x.Reversed(), z);
+      break;
+    case Side::kIso:
+      view_->look(gp_Dir(gp_Vec(x) * 0.75 - gp_Vec(y) + gp_Vec(z) * 0.85), z);
+      break;
   }
   view_->fit();
 }
 
-void ViewPane::look_along_tool() { look_from(Side::kTop); }
+void ViewPane::look_along_tool() {
+  look_from(Side::kTop);
+}
 
 void ViewPane::look_square() {
   if (session_.picks().empty() || !session_.picks().back().given.direction) return;
@@ -122,7 +143,9 @@ void ViewPane::look_square() {
   view_->look(towards, square_to(towards, std::abs(towards.Z()) > 0.9 ? gp_Dir(0, 1, 0) : gp_Dir(0, 0, 1)));
 }
 
-void ViewPane::fit() { view_->fit(); }
+void ViewPane::fit() {
+  view_->fit();
+}
 
 QImage ViewPane::picture() {
   const Handle(Graphic3d_Camera) kept = new Graphic3d_Camera(view_->camera_view()->Camera());
@@ -151,8 +174,10 @@ void ViewPane::show_part() {
   colour_corners(cutter_mm_);
   const bool is_new = part && part.get() != framed_;
   framed_ = part.get();
-  if (is_new) look_from(Side::kIso);
-  else if (part) view_->fit();
+  if (is_new)
+    look_from(Side::kIso);
+  else if (part)
+    view_->fit();
 }
 
 void ViewPane::show_picks() {
@@ -177,7 +202,9 @@ void ViewPane::tell_faces() {
     if (!t || !part) continue;
     if (t->kind == TopologyKind::kFace) faces.push_back(t->index_hint);
     if (t->kind == TopologyKind::kEdge && t->index_hint < static_cast<int>(part->topology().edges.size()))
-      for (int face : {part->topology().edges[t->index_hint].face_a, part->topology().edges[t->index_hint].face_b}) faces.push_back(face);
+      for (int face :
+           {part->topology().edges[t->index_hint].face_a, part->topology().edges[t->index_hint].face_b})
+        faces.push_back(face);
   }
   Q_EMIT faces_picked(faces);
 }
@@ -186,13 +213,15 @@ void ViewPane::show_shown() {
   const PartPtr part = session_.part();
   Paint paint{{}, theme().accent, 0.25};
   for (int face : session_.shown_faces())
-    if (part && face >= 0 && face < static_cast<int>(part->topology().faces.size())) paint.shapes.push_back(part->topology().faces[face].face);
+    if (part && face >= 0 && face < static_cast<int>(part->topology().faces.size()))
+      paint.shapes.push_back(part->topology().faces[face].face);
   scene_.paint(Scene::Layer::kShown, {paint});
 }
 
 void ViewPane::colour_corners(std::optional<double> cutter_mm) {
   cutter_mm_ = cutter_mm;
-  std::vector<Paint> paints{{{}, theme().fits, 0.0}, {{}, theme().tight, 0.0}, {{}, theme().does_not_fit, 0.0}};
+  std::vector<Paint> paints{
+      {{}, theme().fits, 0.0}, {{}, theme().tight, 0.0}, {{}, theme().does_not_fit, 0.0}};
   const PartPtr part = session_.part();
   if (cutter_mm && part && session_.corners()) {
     for (const Corner& corner : session_.corners()->corners) {
@@ -209,15 +238,22 @@ void ViewPane::show_corner_line() {
   colour_corners(cutter_mm_);
   const auto& corners = session_.corners();
   if (!session_.part()) return overlay_->set_corner_line({}, theme().ink);
-  if (!corners) return overlay_->set_corner_line(session_.checks().is_busy() ? tr("Checking corners and holes …") : QString(), theme().quiet_ink);
+  if (!corners)
+    return overlay_->set_corner_line(
+        session_.checks().is_busy() ? tr("Checking corners and holes …") : QString(), theme().quiet_ink);
   const Display& display = session_.job().display;
-  QString text = tr("Tool along Z of %1:  ").arg(QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)));
+  QString text =
+      tr("Tool along Z of %1:  ")
+          .arg(QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)));
   if (corners->smallest_wall_radius_mm)
-    text += tr("smallest corner R %1").arg(QString::fromStdString(format_length(*corners->smallest_wall_radius_mm, display)));
+    text += tr("smallest corner R %1")
+                .arg(QString::fromStdString(format_length(*corners->smallest_wall_radius_mm, display)));
   else
     text += tr("no round corner to reach");
   if (corners->sharp_wall_corners > 0) text += tr(" · %n sharp", nullptr, corners->sharp_wall_corners);
-  if (corners->largest_cutter_mm) text += tr(" · largest cutter Ø %1").arg(QString::fromStdString(format_length(*corners->largest_cutter_mm, display)));
+  if (corners->largest_cutter_mm)
+    text += tr(" · largest cutter Ø %1")
+                .arg(QString::fromStdString(format_length(*corners->largest_cutter_mm, display)));
   overlay_->set_corner_line(text, corners->sharp_wall_corners > 0 ? theme().does_not_fit : theme().ink);
 }
 
@@ -248,10 +284,11 @@ void ViewPane::on_hover(const QPointF& at) {
   view_->update();
 }
 
-// A click picks what is nearest; clicking again at the same place walks on to what lies behind it, and after the last one
-// lets go. A click elsewhere on something already picked removes it.
+// A click picks what is nearest; clicking again at the same place walks on to what lies behind it, and after
+// the last one lets go. A click elsewhere on something already picked removes it.
 void ViewPane::on_click(const QPointF& at) {
-  if (const int ghost = overlay_->ghost_at(at); ghost >= 0) return session_.choose_solution(static_cast<size_t>(ghost));
+  if (const int ghost = overlay_->ghost_at(at); ghost >= 0)
+    return session_.choose_solution(static_cast<size_t>(ghost));
   const bool same_place = picked_here_ && (at - clicked_at_).manhattanLength() <= kSamePlacePixels;
   if (!same_place) {
     candidates_ = finder_.at(at);
@@ -274,7 +311,9 @@ void ViewPane::on_menu(const QPointF& at) {
   QMenu menu(this);
   menu.setObjectName(QStringLiteral("what_lies_here"));
   if (here.empty()) menu.addAction(tr("Nothing lies here"))->setEnabled(false);
-  for (const Candidate& candidate : here) connect(menu.addAction(candidate_text(session_, candidate)), &QAction::triggered, this, [this, candidate] { session_.add_pick(candidate.reference); });
+  for (const Candidate& candidate : here)
+    connect(menu.addAction(candidate_text(session_, candidate)), &QAction::triggered, this,
+            [this, candidate] { session_.add_pick(candidate.reference); });
   menu.exec(view_->mapToGlobal(at.toPoint()));
 }
 

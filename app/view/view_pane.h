@@ -1,5 +1,5 @@
-// The middle of the window: the quiet row of view buttons, the 3D view with its overlay, and the gestures that turn
-// clicks into picks.
+// The middle of the window: the quiet row of view buttons, the 3D view with its overlay, and the gestures
+// that turn clicks into picks.
 #pragma once
 
 #include <QWidget>
@@ -21,9 +21,9 @@ class ViewPane : public QWidget {
   explicit ViewPane(Session& session, QWidget* parent = nullptr);
 
   enum class Side { kTop, kFront, kRight, kBack, kLeft, kBottom, kIso };
-  void look_from(Side side);    // in the reading frame
-  void look_along_tool();       // X right
-  void look_square();           // at the last pick
+  void look_from(Side side);  // in the reading frame
+  void look_along_tool();     // X right
+  void look_square();         // at the last pick
   void fit();
   void set_style(DisplayStyle style) { scene_.set_style(style); }
   void refresh_theme();
@@ -66,7 +66,7 @@ class ViewPane : public QWidget {
   QHBoxLayout* row_ = nullptr;
   std::vector<Candidate> candidates_;
   QPointF clicked_at_{-100, -100};
-  size_t walked_ = 0;      // how far repeated clicks have walked
+  size_t walked_ = 0;  // how far repeated clicks have walked
   bool picked_here_ = false;
   std::optional<double> cutter_mm_;
   const Part* framed_ = nullptr;

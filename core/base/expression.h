@@ -2,10 +2,12 @@
 //
 //   evaluate_length("1/4in + 2", Unit::kMillimetre, {})   -> 8.35 (mm)
 //   evaluate_length("1/4in + 2", Unit::kInch, {})         -> 57.15 (mm): a bare number is in the given unit
-//   evaluate_angle("90/4", {})                            -> 0.39269908 (radians): a bare number is in degrees
+//   evaluate_angle("90/4", {})                            -> 0.39269908 (radians): a bare number is in
+//   degrees
 //
 // A unit written after a fraction of whole numbers belongs to the whole fraction, as the trade writes it
-// (1/4in is a quarter inch). Refuses (kBadInput) what cannot be read, is not finite, or names something unknown.
+// (1/4in is a quarter inch). Refuses (kBadInput) what cannot be read, is not finite, or names something
+// unknown.
 #pragma once
 
 #include <map>

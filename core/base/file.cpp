@@ -15,7 +15,8 @@ namespace fs = std::filesystem;
 namespace {
 
 tl::unexpected<Refusal> cannot_write(const fs::path& path, int error) {
-  return refuse(RefusalCode::kCannotWrite, fmt::format("cannot write {}: {}", path.string(), std::strerror(error)));
+  return refuse(RefusalCode::kCannotWrite,
+                fmt::format("cannot write {}: {}", path.string(), std::strerror(error)));
 }
 
 bool write_all(int fd, const std::string& bytes) {
@@ -33,12 +34,16 @@ bool write_all(int fd, const std::string& bytes) {
 
 Result<std::string> read_file(const fs::path& path) {
   std::error_code ec;
-  if (fs::is_directory(path, ec)) return refuse(RefusalCode::kUnreadable, fmt::format("{} is a folder, not a file", path.string()));
+  if (fs::is_directory(path, ec))
+    return refuse(RefusalCode::kUnreadable, fmt::format("{} is a folder, not a file", path.string()));
   std::ifstream in(path, std::ios::binary);
-  if (!in) return refuse(RefusalCode::kUnreadable, fmt::format("cannot read {}: {}", path.string(), std::strerror(errno)));
+  if (!in)
+    return refuse(RefusalCode::kUnreadable,
+                  fmt::format("cannot read {}: {}", path.string(), std::strerror(errno)));
   std::ostringstream bytes;
   bytes << in.rdbuf();
-  if (in.bad()) return refuse(RefusalCode::kUnreadable, fmt::format("cannot read {} to its end", path.string()));
+  if (in.bad())
+    return refuse(RefusalCode::kUnreadable, fmt::format("cannot read {} to its end", path.string()));
   return std::move(bytes).str();
 }
 
@@ -68,7 +73,9 @@ std::string sha256_hex(const std::string& bytes) {
 
 TemporaryFolder::TemporaryFolder() {
   std::string pattern = (fs::temp_directory_path() / "true-anvil-XXXXXX").string();
-  if (::mkdtemp(pattern.data()) == nullptr) throw fs::filesystem_error("no temporary folder", pattern, std::error_code(errno, std::generic_category()));
+  if (::mkdtemp(pattern.data()) == nullptr)
+    throw fs::filesystem_error("no temporary folder", pattern,
+                               std::error_code(errno, std::generic_category()));
   path_ = pattern;
 }
 

@@ -29,10 +29,10 @@ enum class RefusalCode {
 
 struct Refusal {
   RefusalCode code = RefusalCode::kInternal;
-  std::string sentence;                        // complete, for the user, with the measured fact
-  std::map<std::string, double> facts = {};    // the numbers in it; lengths in mm, angles in radians
+  std::string sentence;                             // complete, for the user, with the measured fact
+  std::map<std::string, double> facts = {};         // the numbers in it; lengths in mm, angles in radians
   std::optional<std::array<double, 3>> place = {};  // where on the part, mm
-  std::string instead = {};                    // id of a construction that would work
+  std::string instead = {};                         // id of a construction that would work
 };
 
 // The short name of a code, for logs and JSON.

@@ -16,9 +16,13 @@ std::string fixed(double value, int decimals) {
 
 }  // namespace
 
-double mm_per(Unit unit) { return unit == Unit::kInch ? 25.4 : 1.0; }
+double mm_per(Unit unit) {
+  return unit == Unit::kInch ? 25.4 : 1.0;
+}
 
-const char* unit_name(Unit unit) { return unit == Unit::kInch ? "inch" : "mm"; }
+const char* unit_name(Unit unit) {
+  return unit == Unit::kInch ? "inch" : "mm";
+}
 
 std::optional<Unit> unit_from_name(std::string_view name) {
   if (name == "mm") return Unit::kMillimetre;

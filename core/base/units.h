@@ -8,13 +8,17 @@
 namespace anvil {
 
 inline constexpr double kPi = 3.14159265358979323846;
-inline constexpr double degrees(double rad) { return rad * 180.0 / kPi; }
-inline constexpr double radians(double deg) { return deg * kPi / 180.0; }
+inline constexpr double degrees(double rad) {
+  return rad * 180.0 / kPi;
+}
+inline constexpr double radians(double deg) {
+  return deg * kPi / 180.0;
+}
 
 enum class Unit { kMillimetre, kInch };
 
 double mm_per(Unit unit);
-const char* unit_name(Unit unit);                       // "mm", "inch"
+const char* unit_name(Unit unit);  // "mm", "inch"
 std::optional<Unit> unit_from_name(std::string_view name);
 
 // How lengths and angles are told on the screen.

@@ -34,7 +34,8 @@ Construction axis_of_two_planes() {
   c.rank = 20;
   c.solve = [](const Inputs& in) -> Solutions {
     const std::vector<gp_Pnt> around = extents(in);
-    auto axis = crossing(*in[0].plane, *in[1].plane, around.empty() ? in[0].plane->Location() : around.front());
+    auto axis =
+        crossing(*in[0].plane, *in[1].plane, around.empty() ? in[0].plane->Location() : around.front());
     if (!axis) return refuse(axis);
     return one(drawn_axis(*axis, around));
   };

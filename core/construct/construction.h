@@ -1,7 +1,7 @@
 // A construction: what picks it needs, what it makes, how many solutions it has, and why it can refuse.
 //
-// To add one: write a file with a function that returns the Construction, and name that function in registry.cpp.
-// Offers, tray, ledger, job file and command finder work from this description alone.
+// To add one: write a file with a function that returns the Construction, and name that function in
+// registry.cpp. Offers, tray, ledger, job file and command finder work from this description alone.
 #pragma once
 
 #include <functional>
@@ -19,7 +19,18 @@
 namespace anvil {
 
 // What a role asks of a pick.
-enum class Need { kPoint, kAxis, kDirection, kPlane, kFlatFace, kStraightEdge, kEdge, kCircle, kRevolution, kMeasurable };
+enum class Need {
+  kPoint,
+  kAxis,
+  kDirection,
+  kPlane,
+  kFlatFace,
+  kStraightEdge,
+  kEdge,
+  kCircle,
+  kRevolution,
+  kMeasurable
+};
 bool gives(const Given& given, Need need);
 const char* need_text(Need need);  // "a point", "an axis", …
 
@@ -29,7 +40,7 @@ struct Parameter {
   std::string id;     // "distance"
   std::string label;  // "Distance"
   Quantity quantity = Quantity::kLength;
-  std::string initial;                // an expression, or the first choice
+  std::string initial;  // an expression, or the first choice
   std::vector<std::string> choices = {};
 };
 
@@ -45,7 +56,7 @@ struct AxisDatum {
 };
 struct PlaneDatum {
   gp_Pln plane;
-  gp_Pnt centre;               // drawn around, in the plane
+  gp_Pnt centre;  // drawn around, in the plane
   double half_x_mm = 10, half_y_mm = 10;
 };
 struct FrameDatum {
@@ -53,18 +64,18 @@ struct FrameDatum {
 };
 struct Measurement {
   enum class Kind { kDistance, kAngle } kind = Kind::kDistance;
-  double value = 0;            // mm or radians
-  gp_Pnt from, to;             // where it is taken
+  double value = 0;  // mm or radians
+  gp_Pnt from, to;   // where it is taken
 };
 struct PlacementStep {
-  gp_Trsf motion;              // of the part as it stands before the step
+  gp_Trsf motion;  // of the part as it stands before the step
 };
 using DatumValue = std::variant<PointDatum, AxisDatum, PlaneDatum, FrameDatum, Measurement, PlacementStep>;
 
 struct Solution {
   DatumValue value;
-  std::string key;     // what characterises it ("x-first.z-up"), stable when the model changes
-  std::string note;    // beside the offer: "40.000 from each"
+  std::string key;   // what characterises it ("x-first.z-up"), stable when the model changes
+  std::string note;  // beside the offer: "40.000 from each"
 };
 
 // What a solver works from. `numbers` hold mm and radians, already evaluated.
@@ -78,16 +89,17 @@ struct Inputs {
 };
 
 struct Construction {
-  std::string id;         // "plane.midway"
+  std::string id;  // "plane.midway"
   Makes makes = Makes::kPoint;
-  std::string sentence;   // "Plane midway between {1} and {2}"
+  std::string sentence;  // "Plane midway between {1} and {2}"
   std::vector<Need> roles;
-  int rank = 50;          // smaller is offered earlier
+  int rank = 50;  // smaller is offered earlier
   std::vector<Parameter> parameters = {};
   std::function<Result<std::vector<Solution>>(const Inputs&)> solve;
-  // Optional: another rank for these inputs (a distance of parallel planes is likelier than of crossing ones).
+  // Optional: another rank for these inputs (a distance of parallel planes is likelier than of crossing
+  // ones).
   std::function<int(const Inputs&)> rank_for = {};
-  bool ordered = false;   // the order of picks of one kind matters: each order is an offer of its own
+  bool ordered = false;  // the order of picks of one kind matters: each order is an offer of its own
 };
 
 using Solutions = Result<std::vector<Solution>>;

@@ -1,5 +1,6 @@
-// A frame from two lines: zero at their crossing, or, where they pass each other, at the point of the first nearest to
-// the second; Z square to both; X along the first. Eight arrangements: which line leads, two senses of X, two of Z.
+// A frame from two lines: zero at their crossing, or, where they pass each other, at the point of the first
+// nearest to the second; Z square to both; X along the first. Eight arrangements: which line leads, two
+// senses of X, two of Z.
 #include <fmt/format.h>
 
 #include "construct/families.h"
@@ -13,11 +14,16 @@ Solutions two_line_frames(const Inputs& in) {
   const gp_Ax1 lines[2] = {*in[0].axis, *in[1].axis};
   const Bridge between = bridge(lines[0], lines[1]);
   if (between.parallel) {
-    Refusal refusal{RefusalCode::kGeometry, fmt::format("{{1}} and {{2}} are parallel, {} apart: no crossing and no Z", format_length(between.gap_mm, in.display))};
+    Refusal refusal{RefusalCode::kGeometry,
+                    fmt::format("{{1}} and {{2}} are parallel, {} apart: no crossing and no Z",
+                                format_length(between.gap_mm, in.display))};
     refusal.facts["distance_mm"] = between.gap_mm;
     return refuse(refusal);
   }
-  const std::string gap = between.gap_mm > kExact.linear_mm ? fmt::format("they miss each other by {}", format_length(between.gap_mm, in.display)) : "";
+  const std::string gap =
+      between.gap_mm > kExact.linear_mm
+          ? fmt::format("they miss each other by {}", format_length(between.gap_mm, in.display))
+          : "";
   const gp_Dir normal = lines[0].Direction().Crossed(lines[1].Direction());
   std::vector<Solution> solutions;
   for (int lead = 0; lead < 2; ++lead) {
@@ -26,7 +32,9 @@ Solutions two_line_frames(const Inputs& in) {
         const gp_Dir z = z_sense > 0 ? normal : normal.Reversed();
         const gp_Dir x = x_sense > 0 ? lines[lead].Direction() : lines[lead].Direction().Reversed();
         const gp_Pnt zero = lead == 0 ? between.on_a : between.on_b;
-        solutions.push_back({FrameDatum{make_frame(zero, z, x)}, fmt::format("x{}{}.z{}", lead + 1, x_sense > 0 ? "+" : "-", z_sense > 0 ? "+" : "-"), gap});
+        solutions.push_back(
+            {FrameDatum{make_frame(zero, z, x)},
+             fmt::format("x{}{}.z{}", lead + 1, x_sense > 0 ? "+" : "-", z_sense > 0 ? "+" : "-"), gap});
       }
     }
   }

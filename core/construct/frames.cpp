@@ -1,5 +1,5 @@
-#include <BRepTools.hxx>
 #include <fmt/format.h>
+#include <BRepTools.hxx>
 
 #include "construct/families.h"
 #include "construct/helpers.h"
@@ -8,8 +8,8 @@
 namespace anvil {
 namespace {
 
-// Straight outline edges of the face, longest first; directions follow no orientation, so they are turned towards the
-// positive side of the axis they are nearest to.
+// Straight outline edges of the face, longest first; directions follow no orientation, so they are turned
+// towards the positive side of the axis they are nearest to.
 std::optional<gp_Dir> longest_edge(const TopoDS_Shape& face) {
   double longest = 0;
   std::optional<gp_Dir> direction;
@@ -36,7 +36,8 @@ struct Bounds {
 Bounds bounds_in(const gp_Ax2& frame, const TopoDS_Shape& face) {
   Bounds b;
   for (TopExp_Explorer ex(face, TopAbs_EDGE); ex.More(); ex.Next()) {
-    const double x_shift = frame.Location().XYZ().Dot(frame.XDirection().XYZ()), y_shift = frame.Location().XYZ().Dot(frame.YDirection().XYZ());
+    const double x_shift = frame.Location().XYZ().Dot(frame.XDirection().XYZ()),
+                 y_shift = frame.Location().XYZ().Dot(frame.YDirection().XYZ());
     const auto [xl, xh] = level_range(TopoDS::Edge(ex.Current()), frame.XDirection());
     const auto [yl, yh] = level_range(TopoDS::Edge(ex.Current()), frame.YDirection());
     b.x0 = std::min(b.x0, xl - x_shift);
@@ -74,7 +75,8 @@ Solutions face_frame(const Inputs& in) {
   const gp_Pln plane = *in[0].plane;
   const gp_Dir z = plane.Axis().Direction();
   const gp_Dir x = longest_edge(in[0].shape).value_or(gp_Dir(1, 0, 0));
-  const gp_Ax2 at = make_frame(plane.Location(), z, in.choices.at("x") == "longest edge" ? x : gp_Dir(1, 0, 0));
+  const gp_Ax2 at =
+      make_frame(plane.Location(), z, in.choices.at("x") == "longest edge" ? x : gp_Dir(1, 0, 0));
   gp_Ax2 frame = at;
   frame.SetLocation(zero_on_face(in.choices.at("zero"), at, in[0].shape));
   return quarter_turns(frame);
@@ -83,15 +85,20 @@ Solutions face_frame(const Inputs& in) {
 Solutions three_point_frame(const Inputs& in) {
   const gp_Pnt &zero = *in[0].point, &towards = *in[1].point, &side = *in[2].point;
   const gp_Vec x(zero, towards), normal = x.Crossed(gp_Vec(zero, side));
-  if (x.Magnitude() < kExact.linear_mm) return refuse(RefusalCode::kGeometry, "{1} and {2} are the same point: X has no direction");
+  if (x.Magnitude() < kExact.linear_mm)
+    return refuse(RefusalCode::kGeometry, "{1} and {2} are the same point: X has no direction");
   const double off = normal.Magnitude() / x.Magnitude();
   if (off < kExact.linear_mm) {
-    Refusal refusal{RefusalCode::kGeometry, fmt::format("{{3}} lies on the line through {{1}} and {{2}} (within {:.6f} mm): Z has no direction", off)};
+    Refusal refusal{
+        RefusalCode::kGeometry,
+        fmt::format("{{3}} lies on the line through {{1}} and {{2}} (within {:.6f} mm): Z has no direction",
+                    off)};
     refusal.facts["off_line_mm"] = off;
     return refuse(refusal);
   }
   const gp_Ax2 up(zero, gp_Dir(normal), gp_Dir(x)), down(zero, gp_Dir(normal).Reversed(), gp_Dir(x));
-  return std::vector<Solution>{{FrameDatum{up}, "z-up", ""}, {FrameDatum{down}, "z-down", "Z to the other side"}};
+  return std::vector<Solution>{{FrameDatum{up}, "z-up", ""},
+                               {FrameDatum{down}, "z-down", "Z to the other side"}};
 }
 
 }  // namespace
@@ -103,9 +110,14 @@ Construction frame_on_face() {
   c.sentence = "Frame on {1}, Z out of it";
   c.roles = {Need::kFlatFace};
   c.rank = 16;
-  c.parameters = {{"zero", "Zero at", Quantity::kChoice, "box centre", {"box centre", "area centroid", "corner −X −Y", "corner +X −Y", "corner +X +Y", "corner −X +Y"}},
-                  {"x", "X along", Quantity::kChoice, "longest edge", {"longest edge", "X of the part"}},
-                  work_offset_parameter()};
+  c.parameters = {
+      {"zero",
+       "Zero at",
+       Quantity::kChoice,
+       "box centre",
+       {"box centre", "area centroid", "corner −X −Y", "corner +X −Y", "corner +X +Y", "corner −X +Y"}},
+      {"x", "X along", Quantity::kChoice, "longest edge", {"longest edge", "X of the part"}},
+      work_offset_parameter()};
   c.solve = face_frame;
   return c;
 }

@@ -10,44 +10,70 @@ constexpr double kLeast_mm = 2.0;
 
 bool gives(const Given& given, Need need) {
   switch (need) {
-    case Need::kPoint: return given.point.has_value();
-    case Need::kAxis: return given.axis.has_value();
-    case Need::kDirection: return given.direction.has_value();
-    case Need::kPlane: return given.plane.has_value();
-    case Need::kFlatFace: return given.surface && given.surface->kind == SurfaceKind::kPlane;
-    case Need::kStraightEdge: return given.is_straight_edge;
-    case Need::kEdge: return !given.shape.IsNull() && given.shape.ShapeType() == TopAbs_EDGE;
-    case Need::kCircle: return given.is_circular_edge;
-    case Need::kRevolution: return given.is_circular_edge || (given.surface && given.surface->is_revolution());
-    case Need::kMeasurable: return given.point || given.axis || given.plane || !given.shape.IsNull();
+    case Need::kPoint:
+      return given.point.has_value();
+    case Need::kAxis:
+      return given.axis.has_value();
+    case Need::kDirection:
+      return given.direction.has_value();
+    case Need::kPlane:
+      return given.plane.has_value();
+    case Need::kFlatFace:
+      return given.surface && given.surface->kind == SurfaceKind::kPlane;
+    case Need::kStraightEdge:
+      return given.is_straight_edge;
+    case Need::kEdge:
+      return !given.shape.IsNull() && given.shape.ShapeType() == TopAbs_EDGE;
+    case Need::kCircle:
+      return given.is_circular_edge;
+    case Need::kRevolution:
+      return given.is_circular_edge || (given.surface && given.surface->is_revolution());
+    case Need::kMeasurable:
+      return given.point || given.axis || given.plane || !given.shape.IsNull();
   }
   return false;
 }
 
 const char* need_text(Need need) {
   switch (need) {
-    case Need::kPoint: return "a point";
-    case Need::kAxis: return "an axis or straight edge";
-    case Need::kDirection: return "a direction";
-    case Need::kPlane: return "a plane or flat face";
-    case Need::kFlatFace: return "a flat face";
-    case Need::kStraightEdge: return "a straight edge";
-    case Need::kEdge: return "an edge";
-    case Need::kCircle: return "a circular edge";
-    case Need::kRevolution: return "a cylinder, cone or circular edge";
-    case Need::kMeasurable: return "something to measure to";
+    case Need::kPoint:
+      return "a point";
+    case Need::kAxis:
+      return "an axis or straight edge";
+    case Need::kDirection:
+      return "a direction";
+    case Need::kPlane:
+      return "a plane or flat face";
+    case Need::kFlatFace:
+      return "a flat face";
+    case Need::kStraightEdge:
+      return "a straight edge";
+    case Need::kEdge:
+      return "an edge";
+    case Need::kCircle:
+      return "a circular edge";
+    case Need::kRevolution:
+      return "a cylinder, cone or circular edge";
+    case Need::kMeasurable:
+      return "something to measure to";
   }
   return "a pick";
 }
 
 const char* makes_name(Makes makes) {
   switch (makes) {
-    case Makes::kPoint: return "point";
-    case Makes::kAxis: return "axis";
-    case Makes::kPlane: return "plane";
-    case Makes::kFrame: return "frame";
-    case Makes::kMeasurement: return "measurement";
-    case Makes::kPlacement: return "placement";
+    case Makes::kPoint:
+      return "point";
+    case Makes::kAxis:
+      return "axis";
+    case Makes::kPlane:
+      return "plane";
+    case Makes::kFrame:
+      return "frame";
+    case Makes::kMeasurement:
+      return "measurement";
+    case Makes::kPlacement:
+      return "placement";
   }
   return "datum";
 }
@@ -93,9 +119,15 @@ std::vector<gp_Pnt> extents(const Inputs& inputs) {
 }
 
 Parameter work_offset_parameter() {
-  return {"work_offset", "Work offset", Quantity::kChoice, "none", {"none", "G54", "G55", "G56", "G57", "G58", "G59"}};
+  return {"work_offset",
+          "Work offset",
+          Quantity::kChoice,
+          "none",
+          {"none", "G54", "G55", "G56", "G57", "G58", "G59"}};
 }
 
-Solutions one(DatumValue value, std::string note) { return std::vector<Solution>{{std::move(value), "only", std::move(note)}}; }
+Solutions one(DatumValue value, std::string note) {
+  return std::vector<Solution>{{std::move(value), "only", std::move(note)}};
+}
 
 }  // namespace anvil

@@ -14,7 +14,8 @@ std::vector<Assignment> assignments(const Construction& c, const std::vector<Giv
   std::iota(order.begin(), order.end(), 0);
   do {
     bool fits = true;
-    for (size_t role = 0; role < order.size() && fits; ++role) fits = gives(picks[order[role]], c.roles[role]);
+    for (size_t role = 0; role < order.size() && fits; ++role)
+      fits = gives(picks[order[role]], c.roles[role]);
     if (fits) found.push_back(order);
     if (fits && !c.ordered) break;
   } while (std::next_permutation(order.begin(), order.end()));
@@ -28,7 +29,8 @@ std::vector<int> numbers_of(const Assignment& assignment, size_t roles) {
   return numbers;
 }
 
-Offer full_offer(const Construction& c, const Assignment& assignment, const std::vector<Given>& picks, const Display& display, int& rank) {
+Offer full_offer(const Construction& c, const Assignment& assignment, const std::vector<Given>& picks,
+                 const Display& display, int& rank) {
   Offer offer;
   offer.construction = &c;
   offer.picks = assignment;
@@ -99,7 +101,8 @@ std::vector<Offer> offers_for(const std::vector<Given>& picks, const Display& di
       ranked.emplace_back(c.rank + kIncompleteAfter, std::move(offer));
     }
   }
-  std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+  std::stable_sort(ranked.begin(), ranked.end(),
+                   [](const auto& a, const auto& b) { return a.first < b.first; });
   std::vector<Offer> offers;
   for (auto& [rank, offer] : ranked) offers.push_back(std::move(offer));
   return offers;
@@ -108,7 +111,8 @@ std::vector<Offer> offers_for(const std::vector<Given>& picks, const Display& di
 std::string still_needed(const Construction& construction, const std::vector<Given>& picks) {
   if (picks.size() >= construction.roles.size()) return {};
   const size_t role = picks.size();
-  return std::string("Pick ") + need_text(construction.roles[role]) + " as " + circled(static_cast<int>(role) + 1) + ".";
+  return std::string("Pick ") + need_text(construction.roles[role]) + " as " +
+         circled(static_cast<int>(role) + 1) + ".";
 }
 
 }  // namespace anvil

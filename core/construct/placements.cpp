@@ -7,8 +7,8 @@
 namespace anvil {
 namespace {
 
-// The smallest turn about the origin that brings `from` onto `to`; for opposite directions half a turn about an axis
-// square to both.
+// The smallest turn about the origin that brings `from` onto `to`; for opposite directions half a turn about
+// an axis square to both.
 gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to) {
   gp_Trsf turn;
   const double angle = from.Angle(to);
@@ -32,14 +32,16 @@ Solutions face_down(const Inputs& in) {
 
 Solutions axis_up(const Inputs& in) {
   const gp_Dir along = in[0].axis->Direction();
-  return std::vector<Solution>{{PlacementStep{shortest_turn(along, gp_Dir(0, 0, 1))}, "up", ""},
-                               {PlacementStep{shortest_turn(along.Reversed(), gp_Dir(0, 0, 1))}, "down", "the other way up"}};
+  return std::vector<Solution>{
+      {PlacementStep{shortest_turn(along, gp_Dir(0, 0, 1))}, "up", ""},
+      {PlacementStep{shortest_turn(along.Reversed(), gp_Dir(0, 0, 1))}, "down", "the other way up"}};
 }
 
 Solutions along_x(const Inputs& in) {
   const gp_Dir along = *in[0].direction;
-  return std::vector<Solution>{{PlacementStep{shortest_turn(along, gp_Dir(1, 0, 0))}, "plus", ""},
-                               {PlacementStep{shortest_turn(along.Reversed(), gp_Dir(1, 0, 0))}, "minus", "the other sense"}};
+  return std::vector<Solution>{
+      {PlacementStep{shortest_turn(along, gp_Dir(1, 0, 0))}, "plus", ""},
+      {PlacementStep{shortest_turn(along.Reversed(), gp_Dir(1, 0, 0))}, "minus", "the other sense"}};
 }
 
 Solutions turn_about(const Inputs& in) {
@@ -48,7 +50,9 @@ Solutions turn_about(const Inputs& in) {
   return one(PlacementStep{turn});
 }
 
-Solutions point_to_zero(const Inputs& in) { return one(PlacementStep{shift(gp_Vec(*in[0].point, gp_Pnt(0, 0, 0)))}); }
+Solutions point_to_zero(const Inputs& in) {
+  return one(PlacementStep{shift(gp_Vec(*in[0].point, gp_Pnt(0, 0, 0)))});
+}
 
 Solutions quarter_turn(const Inputs& in) {
   const std::string& about = in.choices.at("about");
@@ -59,7 +63,8 @@ Solutions quarter_turn(const Inputs& in) {
   return one(PlacementStep{turn});
 }
 
-Construction placement(const char* id, const char* sentence, std::vector<Need> roles, int rank, std::function<Solutions(const Inputs&)> solve) {
+Construction placement(const char* id, const char* sentence, std::vector<Need> roles, int rank,
+                       std::function<Solutions(const Inputs&)> solve) {
   Construction c;
   c.id = id;
   c.makes = Makes::kPlacement;
@@ -72,23 +77,34 @@ Construction placement(const char* id, const char* sentence, std::vector<Need> r
 
 }  // namespace
 
-Construction place_face_down() { return placement("place.face-down", "Turn the part: face {1} down, at Z 0", {Need::kFlatFace}, 60, face_down); }
+Construction place_face_down() {
+  return placement("place.face-down", "Turn the part: face {1} down, at Z 0", {Need::kFlatFace}, 60,
+                   face_down);
+}
 
-Construction place_axis_up() { return placement("place.axis-up", "Turn the part: axis {1} up", {Need::kAxis}, 60, axis_up); }
+Construction place_axis_up() {
+  return placement("place.axis-up", "Turn the part: axis {1} up", {Need::kAxis}, 60, axis_up);
+}
 
-Construction place_along_x() { return placement("place.along-x", "Turn the part: {1} along X", {Need::kDirection}, 62, along_x); }
+Construction place_along_x() {
+  return placement("place.along-x", "Turn the part: {1} along X", {Need::kDirection}, 62, along_x);
+}
 
 Construction place_turn_about() {
-  Construction c = placement("place.turn-about", "Turn the part about axis {1} by an angle", {Need::kAxis}, 64, turn_about);
+  Construction c = placement("place.turn-about", "Turn the part about axis {1} by an angle", {Need::kAxis},
+                             64, turn_about);
   c.parameters = {{"angle", "Angle", Quantity::kAngle, "90"}};
   return c;
 }
 
-Construction place_point_to_zero() { return placement("place.point-to-zero", "Move the part: {1} to zero", {Need::kPoint}, 60, point_to_zero); }
+Construction place_point_to_zero() {
+  return placement("place.point-to-zero", "Move the part: {1} to zero", {Need::kPoint}, 60, point_to_zero);
+}
 
 Construction place_quarter_turn() {
   Construction c = placement("place.quarter-turn", "Quarter turn of the part", {}, 70, quarter_turn);
-  c.parameters = {{"about", "About", Quantity::kChoice, "Z", {"X", "Y", "Z"}}, {"sense", "Sense", Quantity::kChoice, "forward", {"forward", "backward"}}};
+  c.parameters = {{"about", "About", Quantity::kChoice, "Z", {"X", "Y", "Z"}},
+                  {"sense", "Sense", Quantity::kChoice, "forward", {"forward", "backward"}}};
   return c;
 }
 

@@ -16,15 +16,18 @@ Solutions midway_plane(const Inputs& in) {
   const gp_Pln &a = *in[0].plane, &b = *in[1].plane;
   const double angle = acute_angle(a.Axis().Direction(), b.Axis().Direction());
   if (angle > kExact.angular_rad) {
-    Refusal refusal{RefusalCode::kGeometry, fmt::format("{{1}} and {{2}} are not parallel: they stand at {}", format_angle(angle, in.display))};
+    Refusal refusal{RefusalCode::kGeometry, fmt::format("{{1}} and {{2}} are not parallel: they stand at {}",
+                                                        format_angle(angle, in.display))};
     refusal.facts["angle_rad"] = angle;
     refusal.instead = "axis.of-two-planes";
     return refuse(refusal);
   }
   const double gap = height_over(a, b.Location());
-  if (std::abs(gap) < kExact.linear_mm) return refuse(RefusalCode::kGeometry, "{1} and {2} lie in the same plane: there is nothing midway");
+  if (std::abs(gap) < kExact.linear_mm)
+    return refuse(RefusalCode::kGeometry, "{1} and {2} lie in the same plane: there is nothing midway");
   const gp_Pln plane = a.Translated(gp_Vec(a.Axis().Direction()) * (gap / 2));
-  return one(drawn_plane(plane, extents(in)), fmt::format("{} from each", format_length(std::abs(gap) / 2, in.display)));
+  return one(drawn_plane(plane, extents(in)),
+             fmt::format("{} from each", format_length(std::abs(gap) / 2, in.display)));
 }
 
 // How far the third point stands off the line through the other two that are farthest apart.
@@ -43,7 +46,9 @@ Solutions plane_of_three(const Inputs& in) {
   const gp_Pnt &a = *in[0].point, &b = *in[1].point, &c = *in[2].point;
   const double off = off_line(a, b, c);
   if (off < kExact.linear_mm) {
-    Refusal refusal{RefusalCode::kGeometry, fmt::format("the three points lie in one line (within {:.6f} mm): they determine no plane", off)};
+    Refusal refusal{
+        RefusalCode::kGeometry,
+        fmt::format("the three points lie in one line (within {:.6f} mm): they determine no plane", off)};
     refusal.facts["off_line_mm"] = off;
     return refuse(refusal);
   }

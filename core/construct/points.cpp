@@ -27,7 +27,9 @@ Construction point_on_edge() {
   c.parameters = {{"ratio", "Ratio", Quantity::kRatio, "0.5"}};
   c.solve = [](const Inputs& in) -> Solutions {
     const double ratio = in.numbers.at("ratio");
-    if (ratio < 0 || ratio > 1) return refuse(RefusalCode::kBadInput, fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
+    if (ratio < 0 || ratio > 1)
+      return refuse(RefusalCode::kBadInput,
+                    fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
     const BRepAdaptor_Curve curve(TopoDS::Edge(in[0].shape));
     const GCPnts_AbscissaPoint at(curve, ratio * GCPnts_AbscissaPoint::Length(curve), curve.FirstParameter());
     if (!at.IsDone()) return refuse(RefusalCode::kGeometry, "the length of the edge cannot be measured");

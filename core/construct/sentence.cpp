@@ -12,7 +12,8 @@ std::string fill_numbers(const std::string& sentence, const std::vector<int>& nu
   std::string filled = sentence;
   for (size_t i = 0; i < numbers.size(); ++i) {
     const std::string mark = "{" + std::to_string(i + 1) + "}";
-    for (size_t at; (at = filled.find(mark)) != std::string::npos;) filled.replace(at, mark.size(), circled(numbers[i]));
+    for (size_t at; (at = filled.find(mark)) != std::string::npos;)
+      filled.replace(at, mark.size(), circled(numbers[i]));
   }
   return filled;
 }

@@ -10,22 +10,28 @@ ParameterTexts initial_parameters(const Construction& construction) {
   return texts;
 }
 
-Result<double> evaluate_parameter(const Parameter& parameter, const std::string& text, const Display& display, const Names& names) {
+Result<double> evaluate_parameter(const Parameter& parameter, const std::string& text, const Display& display,
+                                  const Names& names) {
   switch (parameter.quantity) {
-    case Quantity::kLength: return evaluate_length(text, display.unit, names);
-    case Quantity::kAngle: return evaluate_angle(text, names);
-    case Quantity::kRatio: return evaluate_number(text, names);
+    case Quantity::kLength:
+      return evaluate_length(text, display.unit, names);
+    case Quantity::kAngle:
+      return evaluate_angle(text, names);
+    case Quantity::kRatio:
+      return evaluate_number(text, names);
     case Quantity::kChoice:
       if (std::find(parameter.choices.begin(), parameter.choices.end(), text) == parameter.choices.end())
-        return refuse(RefusalCode::kBadInput, fmt::format("\"{}\" is no choice for {}", text, parameter.label));
+        return refuse(RefusalCode::kBadInput,
+                      fmt::format("\"{}\" is no choice for {}", text, parameter.label));
       return 0.0;
-    case Quantity::kText: return 0.0;
+    case Quantity::kText:
+      return 0.0;
   }
   return 0.0;
 }
 
-Solutions solve(const Construction& construction, const std::vector<const Given*>& picks, const ParameterTexts& parameters, const Display& display,
-                const Names& names) {
+Solutions solve(const Construction& construction, const std::vector<const Given*>& picks,
+                const ParameterTexts& parameters, const Display& display, const Names& names) {
   Inputs inputs;
   inputs.picks = picks;
   inputs.display = display;

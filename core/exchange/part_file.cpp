@@ -12,14 +12,19 @@ namespace {
 
 using nlohmann::json;
 
-json to_json(const Colour& c) { return json::array({c.r, c.g, c.b}); }
-Colour colour_from(const json& j) { return {j.at(0), j.at(1), j.at(2)}; }
+json to_json(const Colour& c) {
+  return json::array({c.r, c.g, c.b});
+}
+Colour colour_from(const json& j) {
+  return {j.at(0), j.at(1), j.at(2)};
+}
 
 json to_json(const Body& body) {
   json j{{"name", body.name}, {"solid", body.kind == BodyKind::kSolid}};
   if (body.colour) j["colour"] = to_json(*body.colour);
   json faces = json::array();
-  for (const auto& [index, colour] : body.face_colours) faces.push_back({{"face", index}, {"colour", to_json(colour)}});
+  for (const auto& [index, colour] : body.face_colours)
+    faces.push_back({{"face", index}, {"colour", to_json(colour)}});
   j["faces"] = faces;
   return j;
 }
@@ -35,12 +40,14 @@ Body body_from(const json& j, const TopoDS_Shape& shape) {
 }
 
 json to_json(const SourceInfo& s) {
-  return {{"file_name", s.file_name}, {"format", s.format}, {"schema", s.schema}, {"unit", s.unit_name},
-          {"mm_per_unit", s.mm_per_unit}, {"sha256", s.sha256}, {"warnings", s.warnings}};
+  return {{"file_name", s.file_name}, {"format", s.format},           {"schema", s.schema},
+          {"unit", s.unit_name},      {"mm_per_unit", s.mm_per_unit}, {"sha256", s.sha256},
+          {"warnings", s.warnings}};
 }
 
 SourceInfo source_from(const json& j) {
-  return {j.at("file_name"), j.at("format"), j.at("schema"), j.at("unit"), j.at("mm_per_unit"), j.at("sha256"), j.at("warnings")};
+  return {j.at("file_name"),   j.at("format"), j.at("schema"),  j.at("unit"),
+          j.at("mm_per_unit"), j.at("sha256"), j.at("warnings")};
 }
 
 }  // namespace
@@ -56,10 +63,12 @@ Result<void> write_part_folder(const ImportedBodies& imported, const std::filesy
       bodies.push_back(to_json(body));
     }
     const std::filesystem::path shapes = folder / "shape.bin";
-    if (!BinTools::Write(compound, shapes.c_str())) return refuse(RefusalCode::kCannotWrite, "cannot write " + shapes.string());
+    if (!BinTools::Write(compound, shapes.c_str()))
+      return refuse(RefusalCode::kCannotWrite, "cannot write " + shapes.string());
     // A name may hold bytes that are no UTF-8; they are replaced rather than losing the part.
     const json all{{"source", to_json(imported.source)}, {"bodies", bodies}};
-    return write_file_atomically(folder / "part.json", all.dump(-1, ' ', false, json::error_handler_t::replace));
+    return write_file_atomically(folder / "part.json",
+                                 all.dump(-1, ' ', false, json::error_handler_t::replace));
   });
 }
 
@@ -69,11 +78,13 @@ Result<ImportedBodies> read_part_folder(const std::filesystem::path& folder) {
   return guarded("taking over the part", [&]() -> Result<ImportedBodies> {
     const json all = json::parse(*text);
     TopoDS_Shape compound;
-    if (!BinTools::Read(compound, (folder / "shape.bin").c_str())) return refuse(RefusalCode::kUnreadable, "the imported shapes cannot be read back");
+    if (!BinTools::Read(compound, (folder / "shape.bin").c_str()))
+      return refuse(RefusalCode::kUnreadable, "the imported shapes cannot be read back");
     ImportedBodies imported;
     imported.source = source_from(all.at("source"));
     size_t index = 0;
-    for (TopoDS_Iterator it(compound); it.More(); it.Next(), ++index) imported.bodies.push_back(body_from(all.at("bodies").at(index), it.Value()));
+    for (TopoDS_Iterator it(compound); it.More(); it.Next(), ++index)
+      imported.bodies.push_back(body_from(all.at("bodies").at(index), it.Value()));
     return imported;
   });
 }

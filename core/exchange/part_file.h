@@ -1,6 +1,6 @@
 // The hand-over between the import worker and the application: a folder with the shapes and their mesh in
-// OpenCASCADE's binary form (shape.bin) and everything else as JSON (part.json). It lives for seconds; both ends are
-// always the same build, so it carries no version.
+// OpenCASCADE's binary form (shape.bin) and everything else as JSON (part.json). It lives for seconds; both
+// ends are always the same build, so it carries no version.
 #pragma once
 
 #include <filesystem>

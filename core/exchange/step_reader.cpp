@@ -1,5 +1,6 @@
 #include "exchange/step_reader.h"
 
+#include <fmt/format.h>
 #include <BRepBndLib.hxx>
 #include <Bnd_Box.hxx>
 #include <Interface_Static.hxx>
@@ -14,7 +15,6 @@
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
-#include <fmt/format.h>
 #include <sstream>
 
 #include "base/file.h"
@@ -35,7 +35,7 @@ std::string name_of(const TDF_Label& label) {
   return utf8;
 }
 
-std::optional<Colour> colour_of(const Handle(XCAFDoc_ColorTool)& tool, const TDF_Label& label) {
+std::optional<Colour> colour_of(const Handle(XCAFDoc_ColorTool) & tool, const TDF_Label& label) {
   Quantity_Color colour;
   for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen}) {
     if (!tool->GetColor(label, type, colour)) continue;
@@ -49,19 +49,21 @@ std::optional<Colour> colour_of(const Handle(XCAFDoc_ColorTool)& tool, const TDF
 // Colours that the file gives to single faces or solids of a product.
 using SubColours = std::vector<std::pair<TopoDS_Shape, Colour>>;
 
-SubColours sub_colours(const Handle(XCAFDoc_ColorTool)& tool, const TDF_Label& product) {
+SubColours sub_colours(const Handle(XCAFDoc_ColorTool) & tool, const TDF_Label& product) {
   SubColours colours;
   TDF_LabelSequence labels;
   XCAFDoc_ShapeTool::GetSubShapes(product, labels);
   for (const TDF_Label& label : labels)
-    if (auto colour = colour_of(tool, label)) colours.emplace_back(XCAFDoc_ShapeTool::GetShape(label), *colour);
+    if (auto colour = colour_of(tool, label))
+      colours.emplace_back(XCAFDoc_ShapeTool::GetShape(label), *colour);
   return colours;
 }
 
 class Flattener {
  public:
-  explicit Flattener(const Handle(TDocStd_Document)& document)
-      : shapes_(XCAFDoc_DocumentTool::ShapeTool(document->Main())), colours_(XCAFDoc_DocumentTool::ColorTool(document->Main())) {}
+  explicit Flattener(const Handle(TDocStd_Document) & document)
+      : shapes_(XCAFDoc_DocumentTool::ShapeTool(document->Main())),
+        colours_(XCAFDoc_DocumentTool::ColorTool(document->Main())) {}
 
   std::vector<Body> run() {
     TDF_LabelSequence free;
@@ -71,7 +73,8 @@ class Flattener {
   }
 
  private:
-  void visit(const TDF_Label& label, const TopLoc_Location& above, const std::string& instance, std::optional<Colour> inherited) {
+  void visit(const TDF_Label& label, const TopLoc_Location& above, const std::string& instance,
+             std::optional<Colour> inherited) {
     TDF_Label product = label;
     TopLoc_Location here = above;
     if (XCAFDoc_ShapeTool::IsReference(label)) {
@@ -89,7 +92,8 @@ class Flattener {
     add_bodies(product, here, instance, inherited);
   }
 
-  void add_bodies(const TDF_Label& product, const TopLoc_Location& here, const std::string& instance, std::optional<Colour> colour) {
+  void add_bodies(const TDF_Label& product, const TopLoc_Location& here, const std::string& instance,
+                  std::optional<Colour> colour) {
     const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(product);
     const SubColours own = sub_colours(colours_, product);
     std::string name = name_of(product);
@@ -103,8 +107,8 @@ class Flattener {
     for (size_t i = first; i < bodies_.size(); ++i) bodies_[i].name += fmt::format(" {}", i - first + 1);
   }
 
-  void add_body(const TopoDS_Shape& shape, BodyKind kind, const std::string& name, const TopLoc_Location& here,
-                std::optional<Colour> colour, const SubColours& own) {
+  void add_body(const TopoDS_Shape& shape, BodyKind kind, const std::string& name,
+                const TopLoc_Location& here, std::optional<Colour> colour, const SubColours& own) {
     Body body{name, kind, shape, colour, {}};
     TopTools_IndexedMapOfShape faces;
     if (!own.empty()) TopExp::MapShapes(shape, TopAbs_FACE, faces);
@@ -126,9 +130,10 @@ void tell_unit(STEPCAFControl_Reader& reader, const StepSurvey& survey, SourceIn
   reader.ChangeReader().FileUnits(lengths, angles, solid_angles);
   const std::string found = lengths.IsEmpty() ? "" : lengths.First().ToCString();
   static const std::pair<const char*, std::pair<const char*, double>> kUnits[] = {
-      {"MILLIMETRE", {"mm", 1.0}}, {"millimetre", {"mm", 1.0}}, {"INCH", {"inch", 25.4}}, {"inch", {"inch", 25.4}},
-      {"CENTIMETRE", {"cm", 10.0}}, {"centimetre", {"cm", 10.0}}, {"METRE", {"m", 1000.0}}, {"metre", {"m", 1000.0}},
-      {"FOOT", {"foot", 304.8}}, {"foot", {"foot", 304.8}}};
+      {"MILLIMETRE", {"mm", 1.0}}, {"millimetre", {"mm", 1.0}},  {"INCH", {"inch", 25.4}},
+      {"inch", {"inch", 25.4}},    {"CENTIMETRE", {"cm", 10.0}}, {"centimetre", {"cm", 10.0}},
+      {"METRE", {"m", 1000.0}},    {"metre", {"m", 1000.0}},     {"FOOT", {"foot", 304.8}},
+      {"foot", {"foot", 304.8}}};
   for (const auto& [key, unit] : kUnits) {
     if (found != key) continue;
     source.unit_name = unit.first;
@@ -145,12 +150,16 @@ Result<void> check_extent(const std::vector<Body>& bodies, const std::string& na
   Bnd_Box box;
   for (const Body& body : bodies) BRepBndLib::Add(body.shape, box, false);
   const double kilometre_mm = 1e6;
-  if (box.IsVoid() || box.IsOpen() || !std::isfinite(box.SquareExtent()) || box.SquareExtent() > 1e4 * kilometre_mm * kilometre_mm)
-    return refuse(RefusalCode::kUnreadable, name + " holds a body without a finite size: export it again from the program it came from.");
+  if (box.IsVoid() || box.IsOpen() || !std::isfinite(box.SquareExtent()) ||
+      box.SquareExtent() > 1e4 * kilometre_mm * kilometre_mm)
+    return refuse(
+        RefusalCode::kUnreadable,
+        name + " holds a body without a finite size: export it again from the program it came from.");
   return {};
 }
 
-Result<ImportedBodies> read_checked(const std::string& bytes, const std::string& name, const StepSurvey& survey, const Progress& progress) {
+Result<ImportedBodies> read_checked(const std::string& bytes, const std::string& name,
+                                    const StepSurvey& survey, const Progress& progress) {
   STEPCAFControl_Reader reader;
   reader.SetColorMode(true);
   reader.SetNameMode(true);
@@ -159,7 +168,8 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   std::istringstream stream(survey.skip_bytes ? bytes.substr(survey.skip_bytes) : bytes);
   progress.say("reading", 0.05);
   if (reader.ChangeReader().ReadStream(name.c_str(), stream) != IFSelect_RetDone)
-    return refuse(RefusalCode::kUnreadable, name + " cannot be read as STEP: its text does not follow the format.");
+    return refuse(RefusalCode::kUnreadable,
+                  name + " cannot be read as STEP: its text does not follow the format.");
 
   ImportedBodies imported;
   imported.source.file_name = name;
@@ -168,14 +178,18 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   progress.say("building faces", 0.35);
   Handle(TDocStd_Document) document;
   XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document);
-  if (!reader.Transfer(document)) return refuse(RefusalCode::kNoBody, name + " holds no part: no shape could be built from it.");
+  if (!reader.Transfer(document))
+    return refuse(RefusalCode::kNoBody, name + " holds no part: no shape could be built from it.");
   imported.bodies = Flattener(document).run();
   if (imported.bodies.empty())
-    return refuse(RefusalCode::kNoBody, name + " holds no solid: it has drawings, points or loose data only; ask for a solid model.");
+    return refuse(
+        RefusalCode::kNoBody,
+        name + " holds no solid: it has drawings, points or loose data only; ask for a solid model.");
   if (auto extent = check_extent(imported.bodies, name); !extent) return refuse(extent);
   if (survey.missing_count > 0)
-    imported.source.warnings.push_back(fmt::format("The file refers to {} entities it does not hold (first: #{}); faces may be missing.",
-                                                   survey.missing_count, survey.missing.front()));
+    imported.source.warnings.push_back(
+        fmt::format("The file refers to {} entities it does not hold (first: #{}); faces may be missing.",
+                    survey.missing_count, survey.missing.front()));
   return imported;
 }
 

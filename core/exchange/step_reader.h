@@ -1,6 +1,6 @@
-// Reads STEP (AP203, AP214, AP242) into bodies: assemblies flattened with placements, names and colours kept, lengths
-// converted to mm. OpenCASCADE's readers can crash, hang or eat memory on bad files, so applications go through
-// worker_client.h, which calls this in a process of its own.
+// Reads STEP (AP203, AP214, AP242) into bodies: assemblies flattened with placements, names and colours kept,
+// lengths converted to mm. OpenCASCADE's readers can crash, hang or eat memory on bad files, so applications
+// go through worker_client.h, which calls this in a process of its own.
 #pragma once
 
 #include <filesystem>
@@ -19,13 +19,13 @@ struct ImportedBodies {
 
 // What the text of a STEP file shows before any library touches it.
 struct StepSurvey {
-  std::string schema;             // as in FILE_SCHEMA
+  std::string schema;  // as in FILE_SCHEMA
   size_t entities = 0;
-  std::vector<long> missing;      // referenced, never defined (first few)
+  std::vector<long> missing;  // referenced, never defined (first few)
   size_t missing_count = 0;
   bool has_length_unit = false;
   bool has_numbers_that_are_none = false;  // NAN, INF
-  size_t skip_bytes = 0;          // a byte-order mark
+  size_t skip_bytes = 0;                   // a byte-order mark
 };
 
 // Refuses (kUnreadable): empty, not STEP, cut off, without data. `bytes` is the whole file.

@@ -11,7 +11,8 @@ namespace {
 
 constexpr size_t kToldMissing = 5;
 
-// One pass over the text outside quoted strings and comments, noting which entity numbers are defined and used.
+// One pass over the text outside quoted strings and comments, noting which entity numbers are defined and
+// used.
 struct Scan {
   std::unordered_set<long> defined, used;
   bool not_a_number = false;
@@ -30,7 +31,8 @@ size_t skip_comment(std::string_view text, size_t i) {
 size_t read_number(std::string_view text, size_t i, Scan& scan) {
   long id = 0;
   size_t j = i + 1;
-  for (; j < text.size() && std::isdigit(static_cast<unsigned char>(text[j])) && id < 1'000'000'000'000L; ++j) id = id * 10 + (text[j] - '0');
+  for (; j < text.size() && std::isdigit(static_cast<unsigned char>(text[j])) && id < 1'000'000'000'000L; ++j)
+    id = id * 10 + (text[j] - '0');
   if (j == i + 1) return i;
   size_t k = j;
   while (k < text.size() && std::isspace(static_cast<unsigned char>(text[k]))) ++k;
@@ -39,7 +41,9 @@ size_t read_number(std::string_view text, size_t i, Scan& scan) {
 }
 
 bool is_not_a_number(std::string_view text, size_t i) {
-  const auto upper = [&](size_t k) { return k < text.size() ? std::toupper(static_cast<unsigned char>(text[k])) : 0; };
+  const auto upper = [&](size_t k) {
+    return k < text.size() ? std::toupper(static_cast<unsigned char>(text[k])) : 0;
+  };
   size_t k = i + 1;
   while (upper(k) == ' ' || upper(k) == '-' || upper(k) == '+') ++k;
   const bool nan = upper(k) == 'N' && upper(k + 1) == 'A' && upper(k + 2) == 'N';
@@ -73,7 +77,8 @@ std::string schema_of(std::string_view header) {
   std::string name(header.substr(open + 1, close - open - 1));
   std::transform(name.begin(), name.end(), name.begin(), [](unsigned char c) { return std::toupper(c); });
   if (name.find("AUTOMOTIVE_DESIGN") != std::string::npos) return "AP214";
-  if (name.find("CONFIG_CONTROL") != std::string::npos || name.find("AP203") != std::string::npos) return "AP203";
+  if (name.find("CONFIG_CONTROL") != std::string::npos || name.find("AP203") != std::string::npos)
+    return "AP203";
   if (name.find("AP242") != std::string::npos) return "AP242";
   return name.substr(0, name.find(' '));
 }
@@ -91,7 +96,8 @@ Result<StepSurvey> survey_step(const std::string& bytes, const std::string& file
   if (start == std::string_view::npos || text.compare(start, 13, "ISO-10303-21;") != 0)
     return no(" is not a STEP file: it does not begin with ISO-10303-21.");
   const size_t data = text.find("DATA;");
-  if (data == std::string_view::npos) return no(" has no data section: the file was cut off or never finished.");
+  if (data == std::string_view::npos)
+    return no(" has no data section: the file was cut off or never finished.");
   if (text.substr(data).find("END-ISO-10303-21") == std::string_view::npos)
     return no(" is cut off: its closing line END-ISO-10303-21 is missing; ask for the file again.");
 
@@ -108,7 +114,9 @@ Result<StepSurvey> survey_step(const std::string& bytes, const std::string& file
   survey.missing.resize(std::min(survey.missing.size(), kToldMissing));
   if (survey.entities == 0) return no(" holds no data: there is nothing between DATA and ENDSEC.");
   if (survey.has_numbers_that_are_none)
-    return no(" holds coordinates that are not numbers (NAN or INF): export it again from the program it came from.");
+    return no(
+        " holds coordinates that are not numbers (NAN or INF): export it again from the program it came "
+        "from.");
   return survey;
 }
 

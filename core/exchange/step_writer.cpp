@@ -1,5 +1,6 @@
 #include "exchange/step_writer.h"
 
+#include <unistd.h>
 #include <APIHeaderSection_MakeHeader.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <Interface_Static.hxx>
@@ -13,7 +14,6 @@
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
-#include <unistd.h>
 
 #include "base/file.h"
 #include "geom/guard.h"
@@ -21,7 +21,9 @@
 namespace anvil {
 namespace {
 
-Quantity_Color kernel_colour(const Colour& c) { return Quantity_Color(c.r, c.g, c.b, Quantity_TOC_sRGB); }
+Quantity_Color kernel_colour(const Colour& c) {
+  return Quantity_Color(c.r, c.g, c.b, Quantity_TOC_sRGB);
+}
 
 Handle(TDocStd_Document) document_of(const std::vector<Body>& bodies) {
   Handle(TDocStd_Document) document;
@@ -47,18 +49,23 @@ Handle(TDocStd_Document) document_of(const std::vector<Body>& bodies) {
 void write_header(STEPCAFControl_Writer& writer, const StepWriteOptions& options) {
   APIHeaderSection_MakeHeader header(writer.ChangeWriter().Model());
   header.SetName(new TCollection_HAsciiString(options.product.c_str()));
-  if (!options.time_stamp.empty()) header.SetTimeStamp(new TCollection_HAsciiString(options.time_stamp.c_str()));
+  if (!options.time_stamp.empty())
+    header.SetTimeStamp(new TCollection_HAsciiString(options.time_stamp.c_str()));
   header.SetOriginatingSystem(new TCollection_HAsciiString("True Anvil"));
   header.SetAuthorValue(1, new TCollection_HAsciiString(""));
   header.SetOrganizationValue(1, new TCollection_HAsciiString(""));
 }
 
-Result<void> write_guarded(const std::vector<Body>& bodies, const StepWriteOptions& options, const std::filesystem::path& path) {
-  STEPCAFControl_Writer writer;
+Result<void> write_guarded(const std::vector<Body>& bodies, const StepWriteOptions& options,
+                           const std::filesystem::path& path) {
+  // The first writer of a process defines the parameters, a writer reads them when it is made: so one is made
+  // before they are set and thrown away.
+  { const STEPCAFControl_Writer defines_parameters; }
   Interface_Static::SetCVal("write.step.schema", options.schema.c_str());
   Interface_Static::SetCVal("write.step.unit", options.unit.c_str());
   Interface_Static::SetCVal("write.step.product.name", options.product.c_str());
   Interface_Static::SetIVal("write.stepcaf.subshapes.name", 1);
+  STEPCAFControl_Writer writer;
   writer.SetColorMode(true);
   writer.SetNameMode(true);
   if (!writer.Transfer(document_of(moved_bodies(bodies, options.placement)), STEPControl_AsIs))
@@ -71,7 +78,9 @@ Result<void> write_guarded(const std::vector<Body>& bodies, const StepWriteOptio
   if (written && !error) return {};
   std::error_code ignored;
   std::filesystem::remove(beside, ignored);
-  return refuse(RefusalCode::kCannotWrite, "cannot write " + path.string() + (error ? ": " + error.message() : ": is the folder there, and may it be written to?"));
+  return refuse(RefusalCode::kCannotWrite,
+                "cannot write " + path.string() +
+                    (error ? ": " + error.message() : ": is the folder there, and may it be written to?"));
 }
 
 }  // namespace
@@ -88,13 +97,15 @@ std::vector<Body> moved_bodies(const std::vector<Body>& bodies, const gp_Trsf& p
     TopExp::MapShapes(result.shape, TopAbs_FACE, after);
     result.face_colours.clear();
     for (const auto& [index, colour] : body.face_colours)
-      if (const int at = after.FindIndex(transform.ModifiedShape(before(index + 1)))) result.face_colours[at - 1] = colour;
+      if (const int at = after.FindIndex(transform.ModifiedShape(before(index + 1))))
+        result.face_colours[at - 1] = colour;
     moved.push_back(std::move(result));
   }
   return moved;
 }
 
-Result<void> write_step(const std::vector<Body>& bodies, const StepWriteOptions& options, const std::filesystem::path& path) {
+Result<void> write_step(const std::vector<Body>& bodies, const StepWriteOptions& options,
+                        const std::filesystem::path& path) {
   return guarded("writing STEP", [&] { return write_guarded(bodies, options, path); });
 }
 

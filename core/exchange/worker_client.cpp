@@ -29,7 +29,8 @@ class Child {
  public:
   static Result<std::unique_ptr<Child>> start(const std::vector<std::string>& arguments) {
     int ends[2];
-    if (::pipe2(ends, O_CLOEXEC) != 0) return refuse(RefusalCode::kInternal, "no pipe to the import worker can be opened");
+    if (::pipe2(ends, O_CLOEXEC) != 0)
+      return refuse(RefusalCode::kInternal, "no pipe to the import worker can be opened");
     posix_spawn_file_actions_t actions;
     posix_spawn_file_actions_init(&actions);
     posix_spawn_file_actions_adddup2(&actions, ends[1], STDOUT_FILENO);
@@ -44,7 +45,8 @@ class Child {
     child->output_ = ends[0];
     if (error == 0) return child;
     child->pid_ = -1;
-    return refuse(RefusalCode::kInternal, fmt::format("the import worker {} cannot be started: {}", arguments[0], std::strerror(error)));
+    return refuse(RefusalCode::kInternal, fmt::format("the import worker {} cannot be started: {}",
+                                                      arguments[0], std::strerror(error)));
   }
 
   ~Child() {
@@ -82,13 +84,19 @@ class Child {
 };
 
 std::string why_it_ended(int status, const std::string& file) {
-  if (WIFSIGNALED(status) && WTERMSIG(status) == SIGXCPU) return file + " took more computing time than the limit allows.";
-  if (WIFSIGNALED(status)) return fmt::format("{} made the reader fail ({}): the file is damaged; nothing here was changed.", file, ::strsignal(WTERMSIG(status)));
-  return fmt::format("{} made the reader stop without an answer: the file is damaged; nothing here was changed.", file);
+  if (WIFSIGNALED(status) && WTERMSIG(status) == SIGXCPU)
+    return file + " took more computing time than the limit allows.";
+  if (WIFSIGNALED(status))
+    return fmt::format("{} made the reader fail ({}): the file is damaged; nothing here was changed.", file,
+                       ::strsignal(WTERMSIG(status)));
+  return fmt::format(
+      "{} made the reader stop without an answer: the file is damaged; nothing here was changed.", file);
 }
 
-Result<void> run_worker(std::vector<std::string> arguments, const std::string& file, const Progress& progress, const WorkerLimits& limits) {
-  arguments.insert(arguments.end(), {"--memory-mb", std::to_string(limits.memory_mb), "--cpu-seconds", std::to_string(4 * limits.time.count())});
+Result<void> run_worker(std::vector<std::string> arguments, const std::string& file, const Progress& progress,
+                        const WorkerLimits& limits) {
+  arguments.insert(arguments.end(), {"--memory-mb", std::to_string(limits.memory_mb), "--cpu-seconds",
+                                     std::to_string(4 * limits.time.count())});
   auto child = Child::start(arguments);
   if (!child) return refuse(child);
   const auto deadline = std::chrono::steady_clock::now() + limits.time;
@@ -97,7 +105,11 @@ Result<void> run_worker(std::vector<std::string> arguments, const std::string& f
   while (open) {
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     if (std::chrono::steady_clock::now() > deadline)
-      return refuse(RefusalCode::kLimit, fmt::format("{} was not read within {} s and was given up; raise the limit or ask for a smaller file.", file, limits.time.count()));
+      return refuse(
+          RefusalCode::kLimit,
+          fmt::format(
+              "{} was not read within {} s and was given up; raise the limit or ask for a smaller file.",
+              file, limits.time.count()));
     open = (*child)->read_more(buffer);
     for (size_t end; (end = buffer.find('\n')) != std::string::npos; buffer.erase(0, end + 1)) {
       const auto message = decode(buffer.substr(0, end));
@@ -127,11 +139,15 @@ fs::path worker_program() {
 
 Result<PartPtr> import_part(const fs::path& file, const Progress& progress, const WorkerLimits& limits) {
   std::error_code error;
-  if (!fs::exists(file, error)) return refuse(RefusalCode::kUnreadable, fmt::format("{} is not there.", file.string()));
-  if (fs::is_directory(file, error)) return refuse(RefusalCode::kUnreadable, fmt::format("{} is a folder: choose a part file in it.", file.string()));
+  if (!fs::exists(file, error))
+    return refuse(RefusalCode::kUnreadable, fmt::format("{} is not there.", file.string()));
+  if (fs::is_directory(file, error))
+    return refuse(RefusalCode::kUnreadable,
+                  fmt::format("{} is a folder: choose a part file in it.", file.string()));
   return guarded("importing", [&]() -> Result<PartPtr> {
     const TemporaryFolder folder;
-    auto ran = run_worker({worker_program().string(), "read", file.string(), folder.path().string()}, file.filename().string(), progress, limits);
+    auto ran = run_worker({worker_program().string(), "read", file.string(), folder.path().string()},
+                          file.filename().string(), progress, limits);
     if (!ran) return refuse(ran);
     progress.say("taking over", 0.95);
     auto bodies = read_part_folder(folder.path());
@@ -140,7 +156,8 @@ Result<PartPtr> import_part(const fs::path& file, const Progress& progress, cons
   });
 }
 
-Result<void> export_step(const Part& part, const gp_Trsf& placement, const fs::path& out, const Progress& progress, const WorkerLimits& limits) {
+Result<void> export_step(const Part& part, const gp_Trsf& placement, const fs::path& out,
+                         const Progress& progress, const WorkerLimits& limits) {
   return guarded("exporting", [&]() -> Result<void> {
     const TemporaryFolder folder;
     std::vector<Body> moved = part.bodies();
@@ -148,7 +165,8 @@ Result<void> export_step(const Part& part, const gp_Trsf& placement, const fs::p
     progress.say("preparing", 0.1);
     auto handed = write_part_folder({part.source(), moved}, folder.path());
     if (!handed) return refuse(handed);
-    return run_worker({worker_program().string(), "write-step", folder.path().string(), out.string()}, out.filename().string(), progress, limits);
+    return run_worker({worker_program().string(), "write-step", folder.path().string(), out.string()},
+                      out.filename().string(), progress, limits);
   });
 }
 

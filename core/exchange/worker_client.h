@@ -1,5 +1,5 @@
-// Runs `true-anvil-import` and waits for it. The worker may crash, hang or run out of memory on a bad file; the caller
-// gets a sentence and stays as it was. Blocking: call it off the interface thread.
+// Runs `true-anvil-import` and waits for it. The worker may crash, hang or run out of memory on a bad file;
+// the caller gets a sentence and stays as it was. Blocking: call it off the interface thread.
 #pragma once
 
 #include <chrono>
@@ -20,10 +20,12 @@ struct WorkerLimits {
 std::filesystem::path worker_program();
 
 // Reads a foreign file into a meshed part. Cancelling ends the worker within 50 ms.
-Result<PartPtr> import_part(const std::filesystem::path& file, const Progress& progress, const WorkerLimits& limits = {});
+Result<PartPtr> import_part(const std::filesystem::path& file, const Progress& progress,
+                            const WorkerLimits& limits = {});
 
-// Writes the part's bodies, moved by `placement`, as STEP through the worker; `out` appears whole or not at all.
-Result<void> export_step(const Part& part, const gp_Trsf& placement, const std::filesystem::path& out, const Progress& progress,
-                         const WorkerLimits& limits = {});
+// Writes the part's bodies, moved by `placement`, as STEP through the worker; `out` appears whole or not at
+// all.
+Result<void> export_step(const Part& part, const gp_Trsf& placement, const std::filesystem::path& out,
+                         const Progress& progress, const WorkerLimits& limits = {});
 
 }  // namespace anvil

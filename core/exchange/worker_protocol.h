@@ -18,7 +18,7 @@ struct WorkerMessage {
   bool done = false;
 };
 
-std::string encode(const WorkerMessage& message);                  // without the newline
-std::optional<WorkerMessage> decode(const std::string& line);      // nothing for noise from libraries
+std::string encode(const WorkerMessage& message);              // without the newline
+std::optional<WorkerMessage> decode(const std::string& line);  // nothing for noise from libraries
 
 }  // namespace anvil

@@ -17,7 +17,8 @@ auto guarded(const char* what, Work&& work) -> decltype(work()) {
     return work();
   } catch (const Standard_Failure& failure) {
     const char* text = failure.GetMessageString();
-    return refuse(RefusalCode::kInternal, std::string(what) + " failed: " + (text && *text ? text : "geometry kernel error"));
+    return refuse(RefusalCode::kInternal,
+                  std::string(what) + " failed: " + (text && *text ? text : "geometry kernel error"));
   } catch (const std::exception& failure) {
     return refuse(RefusalCode::kInternal, std::string(what) + " failed: " + failure.what());
   }

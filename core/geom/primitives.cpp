@@ -15,16 +15,21 @@ gp_Trsf into_frame(const gp_Ax2& frame) {
 
 gp_Pnt read_in(const gp_Ax2& frame, const gp_Pnt& point) {
   const gp_Vec v(frame.Location(), point);
-  return gp_Pnt(v.Dot(gp_Vec(frame.XDirection())), v.Dot(gp_Vec(frame.YDirection())), v.Dot(gp_Vec(frame.Direction())));
+  return gp_Pnt(v.Dot(gp_Vec(frame.XDirection())), v.Dot(gp_Vec(frame.YDirection())),
+                v.Dot(gp_Vec(frame.Direction())));
 }
 
 gp_Dir read_in(const gp_Ax2& frame, const gp_Dir& d) {
   return gp_Dir(d.Dot(frame.XDirection()), d.Dot(frame.YDirection()), d.Dot(frame.Direction()));
 }
 
-bool parallel(const gp_Dir& a, const gp_Dir& b, double angular_rad) { return a.IsParallel(b, angular_rad); }
+bool parallel(const gp_Dir& a, const gp_Dir& b, double angular_rad) {
+  return a.IsParallel(b, angular_rad);
+}
 
-bool square(const gp_Dir& a, const gp_Dir& b, double angular_rad) { return a.IsNormal(b, angular_rad); }
+bool square(const gp_Dir& a, const gp_Dir& b, double angular_rad) {
+  return a.IsNormal(b, angular_rad);
+}
 
 double acute_angle(const gp_Dir& a, const gp_Dir& b) {
   const double angle = a.Angle(b);
@@ -44,9 +49,13 @@ gp_Pnt foot_on(const gp_Ax1& axis, const gp_Pnt& point) {
   return axis.Location().Translated(along * gp_Vec(axis.Location(), point).Dot(along));
 }
 
-double distance(const gp_Ax1& axis, const gp_Pnt& point) { return foot_on(axis, point).Distance(point); }
+double distance(const gp_Ax1& axis, const gp_Pnt& point) {
+  return foot_on(axis, point).Distance(point);
+}
 
-gp_Pnt midpoint(const gp_Pnt& a, const gp_Pnt& b) { return gp_Pnt((a.XYZ() + b.XYZ()) * 0.5); }
+gp_Pnt midpoint(const gp_Pnt& a, const gp_Pnt& b) {
+  return gp_Pnt((a.XYZ() + b.XYZ()) * 0.5);
+}
 
 Bridge bridge(const gp_Ax1& a, const gp_Ax1& b) {
   Bridge result;
@@ -70,7 +79,8 @@ Result<gp_Ax1> crossing(const gp_Pln& a, const gp_Pln& b, const gp_Pnt& near) {
   const gp_Dir na = a.Axis().Direction(), nb = b.Axis().Direction();
   if (parallel(na, nb)) {
     const double gap = std::abs(height_over(a, b.Location()));
-    Refusal refusal{RefusalCode::kGeometry, fmt::format("the planes are parallel, {:.3f} mm apart: they share no line", gap)};
+    Refusal refusal{RefusalCode::kGeometry,
+                    fmt::format("the planes are parallel, {:.3f} mm apart: they share no line", gap)};
     refusal.facts["distance_mm"] = gap;
     refusal.instead = "plane.midway";
     return refuse(refusal);
@@ -95,8 +105,9 @@ gp_Ax2 make_frame(const gp_Pnt& zero, const gp_Dir& z, const gp_Dir& x_wish) {
 }
 
 std::string direction_text(const gp_Dir& d) {
-  static const std::pair<gp_Dir, const char*> kNamed[] = {{gp_Dir(1, 0, 0), "+X"}, {gp_Dir(-1, 0, 0), "-X"}, {gp_Dir(0, 1, 0), "+Y"},
-                                                          {gp_Dir(0, -1, 0), "-Y"}, {gp_Dir(0, 0, 1), "+Z"}, {gp_Dir(0, 0, -1), "-Z"}};
+  static const std::pair<gp_Dir, const char*> kNamed[] = {{gp_Dir(1, 0, 0), "+X"}, {gp_Dir(-1, 0, 0), "-X"},
+                                                          {gp_Dir(0, 1, 0), "+Y"}, {gp_Dir(0, -1, 0), "-Y"},
+                                                          {gp_Dir(0, 0, 1), "+Z"}, {gp_Dir(0, 0, -1), "-Z"}};
   for (const auto& [named, text] : kNamed)
     if (d.IsEqual(named, kExact.angular_rad)) return text;
   const auto clean = [](double v) { return std::abs(v) < 5e-5 ? 0.0 : v; };

@@ -1,7 +1,7 @@
 // Points, axes, planes and frames over OpenCASCADE's gp types, and how they stand to each other.
 //
-// An axis is a gp_Ax1 (point and sense), a plane a gp_Pln (its Direction() is the normal we mean), a frame a gp_Ax2:
-// zero, Z (Direction) and X (XDirection), right-handed and orthonormal to 1e-12 by construction.
+// An axis is a gp_Ax1 (point and sense), a plane a gp_Pln (its Direction() is the normal we mean), a frame a
+// gp_Ax2: zero, Z (Direction) and X (XDirection), right-handed and orthonormal to 1e-12 by construction.
 // Lengths in mm, angles in radians.
 #pragma once
 
@@ -17,7 +17,9 @@
 namespace anvil {
 
 // The identity frame: zero at the origin, axes along X, Y, Z.
-inline gp_Ax2 world_frame() { return gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)); }
+inline gp_Ax2 world_frame() {
+  return gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+}
 
 // The transformation that turns world coordinates into coordinates read in `frame`.
 gp_Trsf into_frame(const gp_Ax2& frame);
@@ -44,7 +46,8 @@ struct Bridge {
 };
 Bridge bridge(const gp_Ax1& a, const gp_Ax1& b);
 
-// The line two planes share, through the point of it nearest to `near`. Refuses parallel planes with their distance.
+// The line two planes share, through the point of it nearest to `near`. Refuses parallel planes with their
+// distance.
 Result<gp_Ax1> crossing(const gp_Pln& a, const gp_Pln& b, const gp_Pnt& near);
 
 // A direction square to z: `wish` projected, or, when that vanishes, whichever of world X, Y is squarer to z.

@@ -6,6 +6,8 @@
 
 namespace anvil {
 
-inline void quiet_kernel() { Message::DefaultMessenger()->ChangePrinters().Clear(); }
+inline void quiet_kernel() {
+  Message::DefaultMessenger()->ChangePrinters().Clear();
+}
 
 }  // namespace anvil

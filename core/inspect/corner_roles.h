@@ -21,7 +21,8 @@ enum class Role {
 std::vector<Role> roles_for(const TopologyIndex& topology, const gp_Dir& axis);
 
 inline bool bounds_pocket(Role role) {
-  return role == Role::kWall || role == Role::kFloor || role == Role::kWallCorner || role == Role::kSlotEnd || role == Role::kTaper || role == Role::kFloorFillet;
+  return role == Role::kWall || role == Role::kFloor || role == Role::kWallCorner || role == Role::kSlotEnd ||
+         role == Role::kTaper || role == Role::kFloorFillet;
 }
 
 }  // namespace anvil

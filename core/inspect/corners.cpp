@@ -42,7 +42,8 @@ class CornerFinder {
     for (int edge : topology_.patches[patch].border) {
       const int across = patch_across(topology_, patch, edge);
       if (across < 0 || topology_.edges[edge].convexity == Convexity::kConvex) continue;
-      if (roles_[across] == Role::kWall || roles_[across] == Role::kWallCorner) top = std::max(top, patch_levels(topology_, topology_.patches[across], axis_).second);
+      if (roles_[across] == Role::kWall || roles_[across] == Role::kWallCorner)
+        top = std::max(top, patch_levels(topology_, topology_.patches[across], axis_).second);
     }
     return top;
   }
@@ -66,13 +67,17 @@ class CornerFinder {
     const Surface& s = topology_.patches[index].surface;
     const double base = s.position.Location().XYZ().Dot(axis_.XYZ());
     const double slope = std::tan(s.semi_angle_rad) * (s.position.Direction().Dot(axis_) > 0 ? 1 : -1);
-    const double a = s.radius_mm + (corner.bottom_mm - base) * slope, b = s.radius_mm + (corner.top_mm - base) * slope;
+    const double a = s.radius_mm + (corner.bottom_mm - base) * slope,
+                 b = s.radius_mm + (corner.top_mm - base) * slope;
     corner.radius_mm = std::min(std::abs(a), std::abs(b));
     corner.largest_radius_mm = std::max(std::abs(a), std::abs(b));
     return corner;
   }
 
-  bool upright(int patch) const { return roles_[patch] == Role::kWall || roles_[patch] == Role::kWallCorner || roles_[patch] == Role::kSlotEnd; }
+  bool upright(int patch) const {
+    return roles_[patch] == Role::kWall || roles_[patch] == Role::kWallCorner ||
+           roles_[patch] == Role::kSlotEnd;
+  }
 
   void sharp_wall_corners() {
     std::map<std::pair<int, int>, Corner> by_walls;
@@ -94,14 +99,16 @@ class CornerFinder {
       corner.bottom_mm = std::min(corner.bottom_mm, bottom);
       corner.top_mm = std::max(corner.top_mm, top);
       corner.position = at_level(line.Position(), axis_, corner.bottom_mm);
-      const double highest = std::max(patch_levels(topology_, topology_.patches[a], axis_).second, patch_levels(topology_, topology_.patches[b], axis_).second);
+      const double highest = std::max(patch_levels(topology_, topology_.patches[a], axis_).second,
+                                      patch_levels(topology_, topology_.patches[b], axis_).second);
       corner.depth_mm = highest - corner.bottom_mm;
       corner.edges.push_back(static_cast<int>(i));
     }
     for (auto& [walls, corner] : by_walls) corners_.push_back(std::move(corner));
   }
 
-  // Between the walls, through the void. Only planes have one angle; curved walls are told the angle of their planes' normals.
+  // Between the walls, through the void. Only planes have one angle; curved walls are told the angle of their
+  // planes' normals.
   double angle_between(const EdgeInfo& edge) const {
     const Surface &a = topology_.faces[edge.face_a].surface, &b = topology_.faces[edge.face_b].surface;
     if (a.kind != SurfaceKind::kPlane || b.kind != SurfaceKind::kPlane) return 0;
@@ -127,7 +134,9 @@ class CornerFinder {
         take_fillet(corner, patch);
         for (int edge : topology_.patches[patch].border) {
           const int across = patch_across(topology_, patch, edge);
-          if (across < 0 || run[across] >= 0 || roles_[across] != Role::kFloorFillet || std::abs(fillet_radius(across) - corner.radius_mm) > 1e-4) continue;
+          if (across < 0 || run[across] >= 0 || roles_[across] != Role::kFloorFillet ||
+              std::abs(fillet_radius(across) - corner.radius_mm) > 1e-4)
+            continue;
           run[across] = run[i];
           open.push_back(across);
         }
@@ -150,7 +159,8 @@ class CornerFinder {
     }
     corner.bottom_mm = std::min(corner.bottom_mm, bottom);
     corner.top_mm = std::max(corner.top_mm, top);
-    corner.depth_mm = std::max(corner.depth_mm, wall_top(patch, top));  // a level for now; made a depth when the run is whole
+    corner.depth_mm = std::max(corner.depth_mm,
+                               wall_top(patch, top));  // a level for now; made a depth when the run is whole
     for (int face : topology_.patches[patch].faces) corner.faces.push_back(face);
   }
 
@@ -172,7 +182,8 @@ class CornerFinder {
         const BRepAdaptor_Curve curve(edge.edge);
         corner.position = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
       }
-      corner.depth_mm = std::max(corner.depth_mm, patch_levels(topology_, topology_.patches[wall], axis_).second - corner.bottom_mm);
+      corner.depth_mm = std::max(
+          corner.depth_mm, patch_levels(topology_, topology_.patches[wall], axis_).second - corner.bottom_mm);
       corner.edges.push_back(static_cast<int>(i));
     }
     for (auto& [floor, corner] : by_floor) corners_.push_back(std::move(corner));
@@ -185,8 +196,13 @@ class CornerFinder {
 };
 
 void order_and_name(std::vector<Corner>& corners) {
-  const auto rank = [](const Corner& c) { return std::make_tuple(c.undercut, !c.is_wall(), std::lround(c.radius_mm * 1e4), static_cast<int>(c.kind)); };
-  const auto place = [](const gp_Pnt& p) { return std::make_tuple(std::lround(p.X() * 1e3), std::lround(p.Y() * 1e3), std::lround(p.Z() * 1e3)); };
+  const auto rank = [](const Corner& c) {
+    return std::make_tuple(c.undercut, !c.is_wall(), std::lround(c.radius_mm * 1e4),
+                           static_cast<int>(c.kind));
+  };
+  const auto place = [](const gp_Pnt& p) {
+    return std::make_tuple(std::lround(p.X() * 1e3), std::lround(p.Y() * 1e3), std::lround(p.Z() * 1e3));
+  };
   std::stable_sort(corners.begin(), corners.end(), [&](const Corner& a, const Corner& b) {
     return rank(a) != rank(b) ? rank(a) < rank(b) : place(a.position) < place(b.position);
   });
@@ -215,11 +231,16 @@ void summarise(CornerReport& report) {
 
 const char* corner_name(CornerKind kind) {
   switch (kind) {
-    case CornerKind::kWallRound: return "wall-round";
-    case CornerKind::kWallSharp: return "wall-sharp";
-    case CornerKind::kTaper: return "taper";
-    case CornerKind::kFloorRound: return "floor-round";
-    case CornerKind::kFloorSharp: return "floor-sharp";
+    case CornerKind::kWallRound:
+      return "wall-round";
+    case CornerKind::kWallSharp:
+      return "wall-sharp";
+    case CornerKind::kTaper:
+      return "taper";
+    case CornerKind::kFloorRound:
+      return "floor-round";
+    case CornerKind::kFloorSharp:
+      return "floor-sharp";
   }
   return "wall-round";
 }

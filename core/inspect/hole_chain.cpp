@@ -25,9 +25,13 @@ bool coaxial(const gp_Ax1& a, const gp_Ax1& b) {
 class ChainBuilder {
  public:
   ChainBuilder(const Part& part, const std::vector<bool>& excluded)
-      : part_(part), topology_(part.topology()), parent_(topology_.patches.size()), member_(topology_.patches.size(), false) {
+      : part_(part),
+        topology_(part.topology()),
+        parent_(topology_.patches.size()),
+        member_(topology_.patches.size(), false) {
     std::iota(parent_.begin(), parent_.end(), 0);
-    for (size_t i = 0; i < topology_.patches.size(); ++i) member_[i] = !excluded[i] && may_belong(topology_.patches[i]);
+    for (size_t i = 0; i < topology_.patches.size(); ++i)
+      member_[i] = !excluded[i] && may_belong(topology_.patches[i]);
   }
 
   std::vector<Chain> run() {
@@ -65,7 +69,9 @@ class ChainBuilder {
       // A flat floor of this piece may be a shoulder above a smaller one.
       if (across < 0 || topology_.edges[edge].convexity != Convexity::kConcave) continue;
       const Surface& floor = topology_.patches[across].surface;
-      if (floor.kind == SurfaceKind::kPlane && parallel(floor.position.Direction(), axis.Direction(), kCoaxial_rad)) join_over_shoulder(patch, across);
+      if (floor.kind == SurfaceKind::kPlane &&
+          parallel(floor.position.Direction(), axis.Direction(), kCoaxial_rad))
+        join_over_shoulder(patch, across);
     }
   }
 
@@ -85,10 +91,12 @@ class ChainBuilder {
       if (!member_[i]) continue;
       const int patch = static_cast<int>(i);
       const auto [at, is_new] = chain_of_root.try_emplace(root(patch), chains.size());
-      if (is_new) chains.push_back({topology_.patches[i].body, topology_.patches[i].surface.axis(), {}, {}, {}, {}});
+      if (is_new)
+        chains.push_back({topology_.patches[i].body, topology_.patches[i].surface.axis(), {}, {}, {}, {}});
       chains[at->second].pieces.push_back(measure_piece(topology_, chains[at->second].axis, patch));
     }
-    for (const auto& [patch, shoulder] : shoulders_) chains[chain_of_root.at(root(patch))].shoulders.push_back(shoulder);
+    for (const auto& [patch, shoulder] : shoulders_)
+      chains[chain_of_root.at(root(patch))].shoulders.push_back(shoulder);
     std::vector<Chain> real;
     for (Chain& chain : chains) {
       const bool has_inside = std::any_of(chain.pieces.begin(), chain.pieces.end(), [&](const ChainPiece& p) {
@@ -110,17 +118,21 @@ class ChainBuilder {
     chain.high = measure_end(topology_, chain.axis, chain.pieces.back(), +1);
   }
 
-  // Chains on one line, found through a grid over (direction, foot of the origin) so that no pair search is needed.
+  // Chains on one line, found through a grid over (direction, foot of the origin) so that no pair search is
+  // needed.
   using Cell = std::array<std::int64_t, 6>;
   static std::vector<Cell> cells_near(const gp_Ax1& axis) {
     gp_Dir d = axis.Direction();
-    if (std::make_tuple(std::round(d.Z() * 1e4), std::round(d.Y() * 1e4), d.X()) < std::make_tuple(0.0, 0.0, 0.0)) d.Reverse();
+    if (std::make_tuple(std::round(d.Z() * 1e4), std::round(d.Y() * 1e4), d.X()) <
+        std::make_tuple(0.0, 0.0, 0.0))
+      d.Reverse();
     const gp_Pnt foot = foot_on(axis, gp_Pnt(0, 0, 0));
     const double value[6] = {d.X() * 100, d.Y() * 100, d.Z() * 100, foot.X(), foot.Y(), foot.Z()};
     const double slack[6] = {0.05, 0.05, 0.05, 0.01, 0.01, 0.01};
     std::vector<Cell> cells{Cell{}};
     for (int i = 0; i < 6; ++i) {
-      const auto low = static_cast<std::int64_t>(std::floor(value[i] - slack[i])), high = static_cast<std::int64_t>(std::floor(value[i] + slack[i]));
+      const auto low = static_cast<std::int64_t>(std::floor(value[i] - slack[i])),
+                 high = static_cast<std::int64_t>(std::floor(value[i] + slack[i]));
       std::vector<Cell> next;
       for (Cell cell : cells)
         for (std::int64_t k = low; k <= high; ++k) {
@@ -154,7 +166,8 @@ class ChainBuilder {
     std::vector<Chain> ordered;
     const gp_Ax1 axis = chains[*line.begin()].axis;
     for (size_t j : line) ordered.push_back(on_axis(chains[j], axis));
-    std::sort(ordered.begin(), ordered.end(), [](const Chain& a, const Chain& b) { return a.low.level < b.low.level; });
+    std::sort(ordered.begin(), ordered.end(),
+              [](const Chain& a, const Chain& b) { return a.low.level < b.low.level; });
     for (Chain& chain : ordered) {
       if (!result.empty() && &chain != &ordered.front() && continues(result.back(), chain)) {
         Chain& before = result.back();
@@ -169,7 +182,8 @@ class ChainBuilder {
 
   Chain on_axis(const Chain& chain, const gp_Ax1& axis) const {
     Chain moved{chain.body, axis, {}, chain.shoulders, {}, {}};
-    for (const ChainPiece& piece : chain.pieces) moved.pieces.push_back(measure_piece(topology_, axis, piece.patch));
+    for (const ChainPiece& piece : chain.pieces)
+      moved.pieces.push_back(measure_piece(topology_, axis, piece.patch));
     order(moved);
     return moved;
   }
@@ -197,7 +211,9 @@ double radius_at(const Surface& s, double level) {
   return s.radius_mm;
 }
 
-double edge_length(const TopoDS_Edge& edge) { return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge)); }
+double edge_length(const TopoDS_Edge& edge) {
+  return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge));
+}
 
 // Which twenty-fourths of a turn about the axis the edge passes.
 unsigned sectors(const TopoDS_Edge& edge, const gp_Ax2& about) {
@@ -205,7 +221,8 @@ unsigned sectors(const TopoDS_Edge& edge, const gp_Ax2& about) {
   const BRepAdaptor_Curve curve(edge);
   unsigned mask = 0;
   for (int i = 0; i < kSamples; ++i) {
-    const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * (i + 0.5) / kSamples;
+    const double t =
+        curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * (i + 0.5) / kSamples;
     const gp_Pnt p = read_in(about, curve.Value(t));
     const double turn = std::atan2(p.Y(), p.X()) / (2 * kPi) + 0.5;
     mask |= 1u << std::clamp(static_cast<int>(turn * kSectors), 0, kSectors - 1);
@@ -213,9 +230,10 @@ unsigned sectors(const TopoDS_Edge& edge, const gp_Ax2& about) {
   return mask;
 }
 
-// The edges that end a piece on one side. Where loops run all round the axis only those count: the others are holes
-// and pockets that break through its side.
-std::vector<int> mouth_edges(const TopologyIndex& topology, const gp_Ax1& axis, const ChainPiece& piece, int sense) {
+// The edges that end a piece on one side. Where loops run all round the axis only those count: the others are
+// holes and pockets that break through its side.
+std::vector<int> mouth_edges(const TopologyIndex& topology, const gp_Ax1& axis, const ChainPiece& piece,
+                             int sense) {
   constexpr unsigned kAllRound = (1u << 24) - 1;
   const double origin = axis.Location().XYZ().Dot(axis.Direction().XYZ());
   const double middle = 0.5 * (piece.low + piece.high);
@@ -304,6 +322,8 @@ ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const Ch
   return end;
 }
 
-std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& excluded) { return ChainBuilder(part, excluded).run(); }
+std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& excluded) {
+  return ChainBuilder(part, excluded).run();
+}
 
 }  // namespace anvil

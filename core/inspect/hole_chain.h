@@ -11,7 +11,7 @@ namespace anvil {
 // One surface of a chain, measured along the chain's axis.
 struct ChainPiece {
   int patch = -1;
-  double low = 0, high = 0;               // levels along the chain's axis, from its origin
+  double low = 0, high = 0;  // levels along the chain's axis, from its origin
   double low_radius = 0, high_radius = 0;
   double coverage_rad = 0;
 };
@@ -31,15 +31,19 @@ struct Chain {
   ChainEnd low, high;
 };
 
-// Revolved inside patches that reach half a turn. A half-turn cylinder that is a slot end is among them; `excluded`
-// (by patch) leaves such out.
+// Revolved inside patches that reach half a turn. A half-turn cylinder that is a slot end is among them;
+// `excluded` (by patch) leaves such out.
 std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& excluded);
 
 // How the surface ends at one side of an axis: sense +1 for the high end, -1 for the low one.
 ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const ChainPiece& piece, int sense);
 ChainPiece measure_piece(const TopologyIndex& topology, const gp_Ax1& axis, int patch);
 
-inline double level_on(const gp_Ax1& axis, const gp_Pnt& p) { return gp_Vec(axis.Location(), p).Dot(gp_Vec(axis.Direction())); }
-inline gp_Pnt point_on(const gp_Ax1& axis, double level) { return axis.Location().Translated(gp_Vec(axis.Direction()) * level); }
+inline double level_on(const gp_Ax1& axis, const gp_Pnt& p) {
+  return gp_Vec(axis.Location(), p).Dot(gp_Vec(axis.Direction()));
+}
+inline gp_Pnt point_on(const gp_Ax1& axis, double level) {
+  return axis.Location().Translated(gp_Vec(axis.Direction()) * level);
+}
 
 }  // namespace anvil

@@ -35,7 +35,8 @@ class ListParser {
       if (columns_.empty()) {
         columns_ = split(line);
         for (const char* needed : {"x", "y", "z", "diameter"})
-          if (column(needed) < 0) return refuse(RefusalCode::kBadInput, fmt::format("the hole list has no column \"{}\"", needed));
+          if (column(needed) < 0)
+            return refuse(RefusalCode::kBadInput, fmt::format("the hole list has no column \"{}\"", needed));
         continue;
       }
       if (auto hole = row(split(line)); hole)
@@ -43,7 +44,9 @@ class ListParser {
       else
         return refuse(hole);
     }
-    if (columns_.empty()) return refuse(RefusalCode::kBadInput, "the hole list is empty: its first line names the columns name,x,y,z,diameter,depth");
+    if (columns_.empty())
+      return refuse(RefusalCode::kBadInput,
+                    "the hole list is empty: its first line names the columns name,x,y,z,diameter,depth");
     return holes_;
   }
 
@@ -63,7 +66,8 @@ class ListParser {
     double value = 0;
     const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
     if (error != std::errc() || end != text.data() + text.size() || !std::isfinite(value))
-      return refuse(RefusalCode::kBadInput, fmt::format("line {} of the hole list: {} \"{}\" is not a number", line_number_, name, text));
+      return refuse(RefusalCode::kBadInput, fmt::format("line {} of the hole list: {} \"{}\" is not a number",
+                                                        line_number_, name, text));
     return value * scale_;
   }
 
@@ -77,7 +81,9 @@ class ListParser {
       *next++ = *value;
     }
     hole.at.SetCoord(coordinates[0], coordinates[1], coordinates[2]);
-    const std::pair<const char*, double*> numbers[] = {{"diameter", &hole.diameter_mm}, {"tolerance", &hole.position_tolerance_mm}, {"diameter_tolerance", &hole.diameter_tolerance_mm}};
+    const std::pair<const char*, double*> numbers[] = {{"diameter", &hole.diameter_mm},
+                                                       {"tolerance", &hole.position_tolerance_mm},
+                                                       {"diameter_tolerance", &hole.diameter_tolerance_mm}};
     for (const auto& [name, target] : numbers) {
       if (target != &hole.diameter_mm && cell(cells, name).empty()) continue;
       auto value = number(cells, name);
@@ -97,7 +103,9 @@ class ListParser {
   int line_number_ = 0;
 };
 
-double size_penalty(const Hole& hole, const ListedHole& listed) { return std::abs(hole.diameter_mm - listed.diameter_mm); }
+double size_penalty(const Hole& hole, const ListedHole& listed) {
+  return std::abs(hole.diameter_mm - listed.diameter_mm);
+}
 
 ComparedHole compare(const Hole& hole, const ListedHole& listed) {
   ComparedHole row;
@@ -108,7 +116,8 @@ ComparedHole compare(const Hole& hole, const ListedHole& listed) {
   row.true_position_mm = 2 * across.Magnitude();
   row.diameter_deviation_mm = hole.diameter_mm - listed.diameter_mm;
   if (listed.depth_mm) row.depth_deviation_mm = hole.depth_mm - *listed.depth_mm;
-  const bool good = row.true_position_mm <= listed.position_tolerance_mm && std::abs(row.diameter_deviation_mm) <= listed.diameter_tolerance_mm;
+  const bool good = row.true_position_mm <= listed.position_tolerance_mm &&
+                    std::abs(row.diameter_deviation_mm) <= listed.diameter_tolerance_mm;
   row.state = good ? ComparedHole::State::kPass : ComparedHole::State::kFail;
   return row;
 }
@@ -117,23 +126,31 @@ ComparedHole compare(const Hole& hole, const ListedHole& listed) {
 
 const char* state_name(ComparedHole::State state) {
   switch (state) {
-    case ComparedHole::State::kPass: return "pass";
-    case ComparedHole::State::kFail: return "fail";
-    case ComparedHole::State::kMissing: return "missing";
-    case ComparedHole::State::kExtra: return "extra";
+    case ComparedHole::State::kPass:
+      return "pass";
+    case ComparedHole::State::kFail:
+      return "fail";
+    case ComparedHole::State::kMissing:
+      return "missing";
+    case ComparedHole::State::kExtra:
+      return "extra";
   }
   return "fail";
 }
 
-Result<std::vector<ListedHole>> parse_hole_list(const std::string& csv) { return ListParser().parse(csv); }
+Result<std::vector<ListedHole>> parse_hole_list(const std::string& csv) {
+  return ListParser().parse(csv);
+}
 
-std::vector<ComparedHole> compare_holes(const std::vector<Hole>& found, const std::vector<ListedHole>& listed, double reach_mm) {
+std::vector<ComparedHole> compare_holes(const std::vector<Hole>& found, const std::vector<ListedHole>& listed,
+                                        double reach_mm) {
   // All close pairs, best first, so that no hole is taken by a worse partner.
   std::vector<std::tuple<double, size_t, size_t>> pairs;
   for (size_t i = 0; i < listed.size(); ++i) {
     for (size_t j = 0; j < found.size(); ++j) {
       const double apart = found[j].entry.Distance(listed[i].at);
-      if (apart <= reach_mm && size_penalty(found[j], listed[i]) <= reach_mm) pairs.emplace_back(apart + size_penalty(found[j], listed[i]), i, j);
+      if (apart <= reach_mm && size_penalty(found[j], listed[i]) <= reach_mm)
+        pairs.emplace_back(apart + size_penalty(found[j], listed[i]), i, j);
     }
   }
   std::sort(pairs.begin(), pairs.end());

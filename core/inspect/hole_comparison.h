@@ -1,8 +1,8 @@
 // Compares the holes found with a list of what should be there.
 //
-// The list is CSV with a header line naming its columns: name, x, y, z, diameter, depth, and optionally tolerance
-// (true position) and diameter_tolerance, in any order; lines beginning with # are comments, and "# unit: inch" sets
-// the unit (default mm). An empty depth means through.
+// The list is CSV with a header line naming its columns: name, x, y, z, diameter, depth, and optionally
+// tolerance (true position) and diameter_tolerance, in any order; lines beginning with # are comments, and "#
+// unit: inch" sets the unit (default mm). An empty depth means through.
 #pragma once
 
 #include <optional>
@@ -38,6 +38,7 @@ struct ComparedHole {
 const char* state_name(ComparedHole::State state);
 
 // Both sides in one frame. Each listed hole takes the nearest free hole of about its size within reach_mm.
-std::vector<ComparedHole> compare_holes(const std::vector<Hole>& found, const std::vector<ListedHole>& listed, double reach_mm = 5.0);
+std::vector<ComparedHole> compare_holes(const std::vector<Hole>& found, const std::vector<ListedHole>& listed,
+                                        double reach_mm = 5.0);
 
 }  // namespace anvil

@@ -29,7 +29,8 @@ bool enter_at_high(const Chain& chain, const std::optional<gp_Dir>& prefer) {
   return true;
 }
 
-std::vector<Raw> raw_steps(const TopologyIndex& topology, const Chain& chain, bool high_entry, double entry_level) {
+std::vector<Raw> raw_steps(const TopologyIndex& topology, const Chain& chain, bool high_entry,
+                           double entry_level) {
   std::vector<Raw> steps;
   std::vector<ChainPiece> pieces = chain.pieces;
   if (high_entry) std::reverse(pieces.begin(), pieces.end());
@@ -44,7 +45,8 @@ std::vector<Raw> raw_steps(const TopologyIndex& topology, const Chain& chain, bo
     raw.end_diameter = 2 * (high_entry ? piece.low_radius : piece.high_radius);
     raw.semi_angle = std::abs(s.semi_angle_rad);
     Raw* before = steps.empty() ? nullptr : &steps.back();
-    const bool goes_on = before && before->kind == raw.kind && raw.kind == SurfaceKind::kCylinder && std::abs(before->diameter - raw.diameter) < kSame_mm;
+    const bool goes_on = before && before->kind == raw.kind && raw.kind == SurfaceKind::kCylinder &&
+                         std::abs(before->diameter - raw.diameter) < kSame_mm;
     if (goes_on)
       before->bottom = std::max(before->bottom, raw.bottom);
     else
@@ -57,7 +59,9 @@ size_t main_bore(const std::vector<Raw>& steps) {
   size_t best = steps.size();
   for (size_t i = 0; i < steps.size(); ++i) {
     if (steps[i].kind != SurfaceKind::kCylinder) continue;
-    if (best == steps.size() || steps[i].bottom - steps[i].top > steps[best].bottom - steps[best].top + kSame_mm) best = i;
+    if (best == steps.size() ||
+        steps[i].bottom - steps[i].top > steps[best].bottom - steps[best].top + kSame_mm)
+      best = i;
   }
   return best;
 }
@@ -65,16 +69,19 @@ size_t main_bore(const std::vector<Raw>& steps) {
 StepKind kind_of_cone(const std::vector<Raw>& steps, size_t i) {
   const Raw& cone = steps[i];
   if (cone.end_diameter < kSame_mm) return StepKind::kTip;
-  const bool at_mouth = (i == 0 && cone.diameter > cone.end_diameter) || (i + 1 == steps.size() && cone.end_diameter > cone.diameter);
+  const bool at_mouth = (i == 0 && cone.diameter > cone.end_diameter) ||
+                        (i + 1 == steps.size() && cone.end_diameter > cone.diameter);
   if (!at_mouth) return StepKind::kTaper;
   if (steps.size() == 1) return StepKind::kTaper;
-  const double wide = std::max(cone.diameter, cone.end_diameter), narrow = std::min(cone.diameter, cone.end_diameter);
+  const double wide = std::max(cone.diameter, cone.end_diameter),
+               narrow = std::min(cone.diameter, cone.end_diameter);
   return wide >= kCountersinkOpening * narrow ? StepKind::kCountersink : StepKind::kChamfer;
 }
 
 StepKind kind_of(const std::vector<Raw>& steps, size_t i, size_t main) {
   if (steps[i].kind == SurfaceKind::kCone) return kind_of_cone(steps, i);
-  if (main >= steps.size() || i == main || steps[i].diameter <= steps[main].diameter + kSame_mm) return StepKind::kBore;
+  if (main >= steps.size() || i == main || steps[i].diameter <= steps[main].diameter + kSame_mm)
+    return StepKind::kBore;
   const bool narrower_before = i > 0 && steps[i - 1].end_diameter < steps[i].diameter - kSame_mm;
   const bool narrower_after = i + 1 < steps.size() && steps[i + 1].diameter < steps[i].diameter - kSame_mm;
   return narrower_before && narrower_after ? StepKind::kGroove : StepKind::kCounterbore;
@@ -96,25 +103,38 @@ std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, double end_level, 
     steps.push_back(step);
     from = to;
   }
-  if (flat_bottom) steps.push_back({StepKind::kFlat, steps.back().end_diameter_mm, steps.back().end_diameter_mm, 0, 0});
+  if (flat_bottom)
+    steps.push_back({StepKind::kFlat, steps.back().end_diameter_mm, steps.back().end_diameter_mm, 0, 0});
   return steps;
 }
 
-std::string diameter_text(double mm) { return "Ø" + format_plain(std::round(mm * 1e4) / 1e4); }
-std::string number_text(double mm) { return format_plain(std::round(mm * 1e4) / 1e4); }
+std::string diameter_text(double mm) {
+  return "Ø" + format_plain(std::round(mm * 1e4) / 1e4);
+}
+std::string number_text(double mm) {
+  return format_plain(std::round(mm * 1e4) / 1e4);
+}
 
 }  // namespace
 
 const char* step_name(StepKind kind) {
   switch (kind) {
-    case StepKind::kBore: return "bore";
-    case StepKind::kCounterbore: return "counterbore";
-    case StepKind::kCountersink: return "countersink";
-    case StepKind::kTaper: return "taper";
-    case StepKind::kChamfer: return "chamfer";
-    case StepKind::kGroove: return "groove";
-    case StepKind::kTip: return "tip";
-    case StepKind::kFlat: return "flat";
+    case StepKind::kBore:
+      return "bore";
+    case StepKind::kCounterbore:
+      return "counterbore";
+    case StepKind::kCountersink:
+      return "countersink";
+    case StepKind::kTaper:
+      return "taper";
+    case StepKind::kChamfer:
+      return "chamfer";
+    case StepKind::kGroove:
+      return "groove";
+    case StepKind::kTip:
+      return "tip";
+    case StepKind::kFlat:
+      return "flat";
   }
   return "bore";
 }
@@ -124,7 +144,8 @@ bool looks_alike_from_both_ends(const Chain& chain) {
          std::abs(chain.pieces.back().high_radius - chain.pieces.front().low_radius) <= kSame_mm;
 }
 
-std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain, const std::optional<gp_Dir>& prefer) {
+std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
+                              const std::optional<gp_Dir>& prefer) {
   if (!chain.low.open && !chain.high.open) return std::nullopt;
   const bool high_entry = enter_at_high(chain, prefer);
   const ChainEnd& entry = high_entry ? chain.high : chain.low;
@@ -140,9 +161,11 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
   const double end_level = std::abs(entry.level - end.level);
   hole.steps = steps_from(raw, end_level, end.flat_bottom);
   hole.depth_mm = end_level;
-  if (!hole.through && raw.back().kind == SurfaceKind::kCone && hole.steps.back().kind == StepKind::kTip) hole.depth_mm = raw.back().top;
+  if (!hole.through && raw.back().kind == SurfaceKind::kCone && hole.steps.back().kind == StepKind::kTip)
+    hole.depth_mm = raw.back().top;
   const size_t main = main_bore(raw);
-  hole.diameter_mm = main < raw.size() ? raw[main].diameter : std::min(raw.front().diameter, raw.back().end_diameter);
+  hole.diameter_mm =
+      main < raw.size() ? raw[main].diameter : std::min(raw.front().diameter, raw.back().end_diameter);
   if (hole.diameter_mm < kSame_mm) hole.diameter_mm = raw.front().diameter;
 
   double turn = 0;
@@ -157,20 +180,35 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
 }
 
 std::string form_text(const Hole& hole) {
-  std::string text = diameter_text(hole.diameter_mm) + (hole.through ? " through" : " × " + number_text(hole.depth_mm) + " deep");
+  std::string text = diameter_text(hole.diameter_mm) +
+                     (hole.through ? " through" : " × " + number_text(hole.depth_mm) + " deep");
   for (const HoleStep& step : hole.steps) {
     switch (step.kind) {
-      case StepKind::kCounterbore: text += ", counterbore " + diameter_text(step.diameter_mm) + " × " + number_text(step.depth_mm); break;
-      case StepKind::kCountersink:
-        text += ", countersink " + diameter_text(std::max(step.diameter_mm, step.end_diameter_mm)) + " × " + number_text(degrees(step.angle_rad)) + "°";
+      case StepKind::kCounterbore:
+        text += ", counterbore " + diameter_text(step.diameter_mm) + " × " + number_text(step.depth_mm);
         break;
-      case StepKind::kTip: text += ", tip " + number_text(degrees(step.angle_rad)) + "°"; break;
-      case StepKind::kFlat: text += ", flat"; break;
-      case StepKind::kTaper: text += ", taper " + number_text(degrees(step.angle_rad)) + "°"; break;
-      case StepKind::kGroove: text += ", groove " + diameter_text(step.diameter_mm); break;
-      case StepKind::kChamfer: text += ", chamfer " + diameter_text(std::max(step.diameter_mm, step.end_diameter_mm)); break;
+      case StepKind::kCountersink:
+        text += ", countersink " + diameter_text(std::max(step.diameter_mm, step.end_diameter_mm)) + " × " +
+                number_text(degrees(step.angle_rad)) + "°";
+        break;
+      case StepKind::kTip:
+        text += ", tip " + number_text(degrees(step.angle_rad)) + "°";
+        break;
+      case StepKind::kFlat:
+        text += ", flat";
+        break;
+      case StepKind::kTaper:
+        text += ", taper " + number_text(degrees(step.angle_rad)) + "°";
+        break;
+      case StepKind::kGroove:
+        text += ", groove " + diameter_text(step.diameter_mm);
+        break;
+      case StepKind::kChamfer:
+        text += ", chamfer " + diameter_text(std::max(step.diameter_mm, step.end_diameter_mm));
+        break;
       case StepKind::kBore:
-        if (std::abs(step.diameter_mm - hole.diameter_mm) > kSame_mm) text += ", bore " + diameter_text(step.diameter_mm);
+        if (std::abs(step.diameter_mm - hole.diameter_mm) > kSame_mm)
+          text += ", bore " + diameter_text(step.diameter_mm);
         break;
     }
   }

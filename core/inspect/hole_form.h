@@ -11,9 +11,10 @@ namespace anvil {
 // Both ends are open and alike: which is the entry is a matter of what the other holes do.
 bool looks_alike_from_both_ends(const Chain& chain);
 
-// Nothing when both ends are closed (a void inside the material). `prefer` decides the entry of a hole that looks alike
-// from both ends: the one whose axis points that way.
-std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain, const std::optional<gp_Dir>& prefer = {});
+// Nothing when both ends are closed (a void inside the material). `prefer` decides the entry of a hole that
+// looks alike from both ends: the one whose axis points that way.
+std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
+                              const std::optional<gp_Dir>& prefer = {});
 
 // "Ø6.6 through, counterbore Ø11 × 6.8"
 std::string form_text(const Hole& hole);

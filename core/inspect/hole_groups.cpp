@@ -6,21 +6,27 @@
 namespace anvil {
 namespace {
 
-long rounded(double value, double step = 1e-3) { return std::lround(value / step); }
+long rounded(double value, double step = 1e-3) {
+  return std::lround(value / step);
+}
 
 // Holes with equal keys are the same but for where they are.
 std::vector<long> key_of(const Hole& hole) {
-  std::vector<long> key{rounded(hole.diameter_mm), hole.through ? 1 : 0, hole.full_turn ? 1 : 0, rounded(hole.depth_mm)};
+  std::vector<long> key{rounded(hole.diameter_mm), hole.through ? 1 : 0, hole.full_turn ? 1 : 0,
+                        rounded(hole.depth_mm)};
   for (const double d : {hole.axis.X(), hole.axis.Y(), hole.axis.Z()}) key.push_back(rounded(d, 1e-5));
   for (const HoleStep& step : hole.steps) {
     key.push_back(static_cast<long>(step.kind));
-    for (const double v : {step.diameter_mm, step.end_diameter_mm, step.depth_mm, step.angle_rad}) key.push_back(rounded(v));
+    for (const double v : {step.diameter_mm, step.end_diameter_mm, step.depth_mm, step.angle_rad})
+      key.push_back(rounded(v));
   }
   key.push_back(hole.body);
   return key;
 }
 
-std::vector<long> place_of(const Hole& hole) { return {rounded(hole.entry.X()), rounded(hole.entry.Y()), rounded(hole.entry.Z())}; }
+std::vector<long> place_of(const Hole& hole) {
+  return {rounded(hole.entry.X()), rounded(hole.entry.Y()), rounded(hole.entry.Z())};
+}
 
 }  // namespace
 
@@ -53,7 +59,8 @@ void group_holes(HoleReport& report) {
   report.holes.clear();
   const std::vector<long>* last = nullptr;
   for (auto& [key, hole] : keyed) {
-    if (!last || *last != key) report.groups.push_back({"H" + std::to_string(report.groups.size() + 1), form_text(hole), {}});
+    if (!last || *last != key)
+      report.groups.push_back({"H" + std::to_string(report.groups.size() + 1), form_text(hole), {}});
     last = &key;
     HoleGroup& group = report.groups.back();
     hole.group = static_cast<int>(report.groups.size()) - 1;

@@ -1,5 +1,5 @@
-// Rows and circles. A row tolerates holes that miss it (that is what it is for): holes within kOffRow_mm of the line
-// through its ends belong to it, and the largest deviation from the best line is told.
+// Rows and circles. A row tolerates holes that miss it (that is what it is for): holes within kOffRow_mm of
+// the line through its ends belong to it, and the largest deviation from the best line is told.
 #include <Eigen/Dense>
 #include <numeric>
 
@@ -76,7 +76,8 @@ class PatternFinder {
     for (size_t i = 0; i < points.size(); ++i) {
       const Eigen::Vector2d from = points[i] - line.centre;
       along.emplace_back(from.dot(line.direction), group.holes[i]);
-      deviation = std::max(deviation, std::abs(from.x() * line.direction.y() - from.y() * line.direction.x()));
+      deviation =
+          std::max(deviation, std::abs(from.x() * line.direction.y() - from.y() * line.direction.x()));
     }
     if (deviation > kOffRow_mm) return false;
     std::sort(along.begin(), along.end());
@@ -88,7 +89,8 @@ class PatternFinder {
     row.largest_deviation_mm = deviation;
     for (const auto& [level, hole] : along) row.holes.push_back(hole);
     row.pitch_mm = (along.back().first - along.front().first) / static_cast<double>(along.size() - 1);
-    for (size_t i = 1; i < along.size(); ++i) row.even = row.even && std::abs(along[i].first - along[i - 1].first - row.pitch_mm) < kEven_mm;
+    for (size_t i = 1; i < along.size(); ++i)
+      row.even = row.even && std::abs(along[i].first - along[i - 1].first - row.pitch_mm) < kEven_mm;
     report_.patterns.push_back(std::move(row));
     return true;
   }
@@ -115,7 +117,8 @@ class PatternFinder {
       const double next = i + 1 < around.size() ? around[i + 1].first : around.front().first + 2 * kPi;
       pattern.even = pattern.even && std::abs(next - around[i].first - step) * circle.radius < kEven_mm;
     }
-    pattern.centre = frame.Location().Translated(gp_Vec(frame.XDirection()) * circle.centre.x() + gp_Vec(frame.YDirection()) * circle.centre.y());
+    pattern.centre = frame.Location().Translated(gp_Vec(frame.XDirection()) * circle.centre.x() +
+                                                 gp_Vec(frame.YDirection()) * circle.centre.y());
     report_.patterns.push_back(std::move(pattern));
   }
 
@@ -124,6 +127,8 @@ class PatternFinder {
 
 }  // namespace
 
-void find_patterns(HoleReport& report) { PatternFinder(report).run(); }
+void find_patterns(HoleReport& report) {
+  PatternFinder(report).run();
+}
 
 }  // namespace anvil

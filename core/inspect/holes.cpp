@@ -9,8 +9,8 @@
 namespace anvil {
 namespace {
 
-// The sense that most other holes along the same line of direction open to, so that a plate's through holes are told from
-// the side its counterbores are on.
+// The sense that most other holes along the same line of direction open to, so that a plate's through holes
+// are told from the side its counterbores are on.
 class UsualSense {
  public:
   void count(const gp_Dir& axis) { votes_[line_of(axis)] += sense_of(axis); }
@@ -57,7 +57,8 @@ Result<HoleReport> find_holes(const Part& part, const Progress& progress) {
       }
     }
     for (const Chain& chain : alike)
-      if (auto hole = hole_from(topology, chain, usual.for_axis(chain.axis.Direction()))) report.holes.push_back(std::move(*hole));
+      if (auto hole = hole_from(topology, chain, usual.for_axis(chain.axis.Direction())))
+        report.holes.push_back(std::move(*hole));
     progress.say("groups and patterns", 0.9);
     group_holes(report);
     find_patterns(report);

@@ -1,9 +1,9 @@
 // Holes of a part, from its exact surfaces.
 //
-// A hole is a maximal coaxial chain of inside surfaces of revolution from an opening to a bottom: cylinders (also in
-// pieces, also interrupted), cones, flat annuli, tori. Inside means that material lies outside the surface, decided
-// from the solid's orientation. Positions are on the axis. Depth of a blind hole is to its full-diameter end, the tip
-// is its own step; depth of a through hole is between its two openings.
+// A hole is a maximal coaxial chain of inside surfaces of revolution from an opening to a bottom: cylinders
+// (also in pieces, also interrupted), cones, flat annuli, tori. Inside means that material lies outside the
+// surface, decided from the solid's orientation. Positions are on the axis. Depth of a blind hole is to its
+// full-diameter end, the tip is its own step; depth of a through hole is between its two openings.
 #pragma once
 
 #include <gp_Ax2.hxx>
@@ -31,14 +31,14 @@ struct Hole {
   std::string name;
   int group = -1;
   int body = -1;
-  gp_Pnt entry;              // centre of the opening
-  gp_Dir axis;               // out of the material
-  double diameter_mm = 0;    // of the main bore: the longest cylindrical step
+  gp_Pnt entry;            // centre of the opening
+  gp_Dir axis;             // out of the material
+  double diameter_mm = 0;  // of the main bore: the longest cylindrical step
   double depth_mm = 0;
   bool through = false;
-  bool full_turn = true;     // false: open along its side
+  bool full_turn = true;        // false: open along its side
   std::vector<HoleStep> steps;  // from the opening down
-  std::vector<int> faces;    // indices into the part's topology
+  std::vector<int> faces;       // indices into the part's topology
 };
 
 struct Slot {
@@ -48,7 +48,7 @@ struct Slot {
   gp_Dir axis;                // out of the material
   gp_Dir direction;           // from a to b
   double width_mm = 0;
-  double length_mm = 0;       // over both round ends
+  double length_mm = 0;  // over both round ends
   double depth_mm = 0;
   bool through = false;
   std::vector<int> faces;
@@ -63,11 +63,11 @@ struct HoleGroup {
 // A row (in line) or circle of holes of one group.
 struct HolePattern {
   enum class Kind { kRow, kCircle } kind = Kind::kRow;
-  std::vector<int> holes;       // in order along the row or around the circle
-  double pitch_mm = 0;          // row: mean distance; circle: pitch diameter
+  std::vector<int> holes;  // in order along the row or around the circle
+  double pitch_mm = 0;     // row: mean distance; circle: pitch diameter
   bool even = true;
   double largest_deviation_mm = 0;  // across the best line, or from the best circle
-  gp_Pnt centre;                // circle
+  gp_Pnt centre;                    // circle
 };
 
 struct HoleReport {

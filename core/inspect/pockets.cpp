@@ -12,7 +12,12 @@ namespace {
 class PocketFinder {
  public:
   PocketFinder(const Part& part, const RayCaster& rays, const std::vector<Role>& roles, CornerReport& report)
-      : topology_(part.topology()), rays_(rays), roles_(roles), report_(report), axis_(report.options.axis), parent_(roles.size()) {
+      : topology_(part.topology()),
+        rays_(rays),
+        roles_(roles),
+        report_(report),
+        axis_(report.options.axis),
+        parent_(roles.size()) {
     std::iota(parent_.begin(), parent_.end(), 0);
   }
 
@@ -36,7 +41,8 @@ class PocketFinder {
       if (edge.is_open() || edge.is_seam()) continue;
       const int a = topology_.faces[edge.face_a].patch, b = topology_.faces[edge.face_b].patch;
       if (a == b || !bounds_pocket(roles_[a]) || !bounds_pocket(roles_[b])) continue;
-      if (edge.convexity == Convexity::kConcave || edge.convexity == Convexity::kSmooth) parent_[root(a)] = root(b);
+      if (edge.convexity == Convexity::kConcave || edge.convexity == Convexity::kSmooth)
+        parent_[root(a)] = root(b);
     }
   }
 
@@ -45,7 +51,8 @@ class PocketFinder {
     std::map<int, int> pocket_of_root;
     for (size_t i = 0; i < roles_.size(); ++i) {
       if (!bounds_pocket(roles_[i])) continue;
-      const auto [at, is_new] = pocket_of_root.try_emplace(root(static_cast<int>(i)), static_cast<int>(pockets_.size()));
+      const auto [at, is_new] =
+          pocket_of_root.try_emplace(root(static_cast<int>(i)), static_cast<int>(pockets_.size()));
       if (is_new) {
         pockets_.push_back({});
         pockets_.back().bottom_mm = 1e300;
@@ -68,8 +75,10 @@ class PocketFinder {
       if (topology_.edges[edge].convexity != Convexity::kConvex) continue;
       const int across = patch_across(topology_, index, edge);
       const bool floor_edge = roles_[index] == Role::kFloor && across >= 0 && roles_[across] == Role::kWall;
-      const bool upright_edge = roles_[index] == Role::kWall && topology_.edges[edge].kind == CurveKind::kLine && across >= 0 && roles_[across] == Role::kWall &&
-                                parallel(BRepAdaptor_Curve(topology_.edges[edge].edge).Line().Direction(), axis_, kWall_rad);
+      const bool upright_edge =
+          roles_[index] == Role::kWall && topology_.edges[edge].kind == CurveKind::kLine && across >= 0 &&
+          roles_[across] == Role::kWall &&
+          parallel(BRepAdaptor_Curve(topology_.edges[edge].edge).Line().Direction(), axis_, kWall_rad);
       pocket.open = pocket.open || floor_edge || upright_edge;
     }
     if (roles_[index] != Role::kSlotEnd) return;
@@ -84,20 +93,22 @@ class PocketFinder {
   void assign_corners() {
     for (size_t i = 0; i < report_.corners.size(); ++i) {
       Corner& corner = report_.corners[i];
-      const int face = !corner.faces.empty() ? corner.faces.front() : topology_.edges[corner.edges.front()].face_a;
+      const int face =
+          !corner.faces.empty() ? corner.faces.front() : topology_.edges[corner.edges.front()].face_a;
       corner.pocket = pocket_of_[topology_.faces[face].patch];
       if (corner.pocket < 0) continue;
       Pocket& pocket = pockets_[corner.pocket];
       pocket.corners.push_back(static_cast<int>(i));
       if (corner.undercut) continue;
       if (corner.kind == CornerKind::kWallSharp) pocket.has_sharp_corner = true;
-      if (corner.kind == CornerKind::kWallRound || corner.kind == CornerKind::kTaper) keep_smaller(pocket.smallest_corner_mm, corner.radius_mm);
+      if (corner.kind == CornerKind::kWallRound || corner.kind == CornerKind::kTaper)
+        keep_smaller(pocket.smallest_corner_mm, corner.radius_mm);
       if (corner.kind == CornerKind::kFloorRound) keep_smaller(pocket.floor_radius_mm, corner.radius_mm);
     }
   }
 
-  // A ray from each triangle of a flat wall finds what it faces; where that is a parallel wall of the same pocket the
-  // distance is taken between the exact planes.
+  // A ray from each triangle of a flat wall finds what it faces; where that is a parallel wall of the same
+  // pocket the distance is taken between the exact planes.
   void measure_passages() {
     for (const Triangle& t : rays_.triangles()) {
       const int patch = topology_.faces[t.face].patch;
@@ -109,8 +120,11 @@ class PocketFinder {
       if (!hit) continue;
       const int faced = topology_.faces[hit->face].patch;
       const Surface& other = topology_.patches[faced].surface;
-      if (pocket_of_[faced] != pocket_of_[patch] || other.kind != SurfaceKind::kPlane || !parallel(other.position.Direction(), wall.position.Direction(), kWall_rad)) continue;
-      keep_smaller(pockets_[pocket_of_[patch]].narrowest_mm, std::abs(height_over(wall.plane(), other.position.Location())));
+      if (pocket_of_[faced] != pocket_of_[patch] || other.kind != SurfaceKind::kPlane ||
+          !parallel(other.position.Direction(), wall.position.Direction(), kWall_rad))
+        continue;
+      keep_smaller(pockets_[pocket_of_[patch]].narrowest_mm,
+                   std::abs(height_over(wall.plane(), other.position.Location())));
     }
   }
 
@@ -134,7 +148,8 @@ class PocketFinder {
       pocket.name = "P" + std::to_string(i + 1);
       pocket.depth_mm = pocket.top_mm - pocket.bottom_mm;
       std::optional<double> limit;
-      if (pocket.smallest_corner_mm) keep_smaller(limit, 2 * *pocket.smallest_corner_mm * report_.options.margin);
+      if (pocket.smallest_corner_mm)
+        keep_smaller(limit, 2 * *pocket.smallest_corner_mm * report_.options.margin);
       if (pocket.narrowest_mm) keep_smaller(limit, *pocket.narrowest_mm);
       pocket.largest_cutter_mm = limit;
     }
@@ -152,7 +167,8 @@ class PocketFinder {
 
 }  // namespace
 
-void find_pockets(const Part& part, const RayCaster& rays, const std::vector<Role>& roles, CornerReport& report) {
+void find_pockets(const Part& part, const RayCaster& rays, const std::vector<Role>& roles,
+                  CornerReport& report) {
   PocketFinder(part, rays, roles, report).run();
 }
 

@@ -8,6 +8,7 @@
 namespace anvil {
 
 // Fills report.pockets, the pocket of each corner, and the smallest slot end.
-void find_pockets(const Part& part, const RayCaster& rays, const std::vector<Role>& roles, CornerReport& report);
+void find_pockets(const Part& part, const RayCaster& rays, const std::vector<Role>& roles,
+                  CornerReport& report);
 
 }  // namespace anvil

@@ -10,7 +10,8 @@ namespace {
 constexpr double kSame_mm = 1e-3;
 
 bool is_half_cylinder(const TopologyIndex& topology, const Patch& patch) {
-  return patch.surface.kind == SurfaceKind::kCylinder && patch.surface.inside && std::abs(angular_coverage(topology, patch) - kPi) < 1e-3;
+  return patch.surface.kind == SurfaceKind::kCylinder && patch.surface.inside &&
+         std::abs(angular_coverage(topology, patch) - kPi) < 1e-3;
 }
 
 // Patches met smoothly over straight edges along the axis.
@@ -42,7 +43,10 @@ int opposite(const TopologyIndex& topology, int half) {
     found = beyond;
   }
   const Surface& other = topology.patches[found].surface;
-  return std::abs(other.radius_mm - s.radius_mm) < kSame_mm && parallel(other.position.Direction(), s.position.Direction(), 1e-4) ? found : -1;
+  return std::abs(other.radius_mm - s.radius_mm) < kSame_mm &&
+                 parallel(other.position.Direction(), s.position.Direction(), 1e-4)
+             ? found
+             : -1;
 }
 
 bool enter_at_high(const ChainEnd& low, const ChainEnd& high, const gp_Dir& d) {
@@ -63,7 +67,8 @@ std::vector<Slot> find_slots(const TopologyIndex& topology, std::vector<bool>& u
     if (b < 0 || used[b]) continue;
     const gp_Ax1 axis = topology.patches[a].surface.axis();
     const ChainPiece piece = measure_piece(topology, axis, a);
-    const ChainEnd low = measure_end(topology, axis, piece, -1), high = measure_end(topology, axis, piece, +1);
+    const ChainEnd low = measure_end(topology, axis, piece, -1),
+                   high = measure_end(topology, axis, piece, +1);
     if (!low.open && !high.open) continue;
     used[a] = used[b] = true;
     const bool from_high = enter_at_high(low, high, axis.Direction());
@@ -73,7 +78,8 @@ std::vector<Slot> find_slots(const TopologyIndex& topology, std::vector<bool>& u
     slot.body = topology.patches[a].body;
     slot.axis = from_high ? axis.Direction() : axis.Direction().Reversed();
     slot.centre_a = point_on(axis, entry.level);
-    slot.centre_b = slot.centre_a.Translated(gp_Vec(slot.centre_a, foot_on(topology.patches[b].surface.axis(), slot.centre_a)));
+    slot.centre_b = slot.centre_a.Translated(
+        gp_Vec(slot.centre_a, foot_on(topology.patches[b].surface.axis(), slot.centre_a)));
     slot.direction = gp_Dir(gp_Vec(slot.centre_a, slot.centre_b));
     slot.width_mm = 2 * topology.patches[a].surface.radius_mm;
     slot.length_mm = slot.centre_a.Distance(slot.centre_b) + slot.width_mm;

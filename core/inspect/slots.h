@@ -7,7 +7,8 @@
 
 namespace anvil {
 
-// Slots of the part; marks the patches they use in `used` (by patch), so that no half cylinder is also told as a hole.
+// Slots of the part; marks the patches they use in `used` (by patch), so that no half cylinder is also told
+// as a hole.
 std::vector<Slot> find_slots(const TopologyIndex& topology, std::vector<bool>& used);
 
 }  // namespace anvil

@@ -12,7 +12,8 @@ namespace anvil {
 namespace fs = std::filesystem;
 namespace {
 
-// ".saddle.anvil.autosave-1234": the process that keeps it is in the name, so a copy of a living one is left alone.
+// ".saddle.anvil.autosave-1234": the process that keeps it is in the name, so a copy of a living one is left
+// alone.
 const std::string kMark = ".autosave-";
 
 std::optional<pid_t> owner_of(const fs::path& copy) {
@@ -24,25 +25,31 @@ std::optional<pid_t> owner_of(const fs::path& copy) {
   return static_cast<pid_t>(std::strtol(digits.c_str(), nullptr, 10));
 }
 
-bool is_gone(pid_t pid) { return pid != ::getpid() && ::kill(pid, 0) != 0 && errno == ESRCH; }
+bool is_gone(pid_t pid) {
+  return pid != ::getpid() && ::kill(pid, 0) != 0 && errno == ESRCH;
+}
 
 std::vector<fs::path> abandoned(const fs::path& folder, const std::string& prefix) {
   std::vector<fs::path> found;
   std::error_code error;
   for (const auto& item : fs::directory_iterator(folder, error)) {
     const auto owner = owner_of(item.path());
-    if (owner && item.path().filename().string().rfind(prefix + kMark, 0) == 0 && is_gone(*owner)) found.push_back(item.path());
+    if (owner && item.path().filename().string().rfind(prefix + kMark, 0) == 0 && is_gone(*owner))
+      found.push_back(item.path());
   }
   return found;
 }
 
-std::string prefix_for(const fs::path& job_path) { return "." + job_path.filename().string(); }
+std::string prefix_for(const fs::path& job_path) {
+  return "." + job_path.filename().string();
+}
 
 }  // namespace
 
 Autosave::Autosave(fs::path job_path, fs::path folder) {
   const std::string suffix = kMark + std::to_string(::getpid());
-  path_ = job_path.empty() ? folder / (".unsaved" + suffix) : job_path.parent_path() / (prefix_for(job_path) + suffix);
+  path_ = job_path.empty() ? folder / (".unsaved" + suffix)
+                           : job_path.parent_path() / (prefix_for(job_path) + suffix);
 }
 
 Result<void> Autosave::write(const Job& job) const {
@@ -61,12 +68,16 @@ std::optional<fs::path> Autosave::left_behind(const fs::path& job_path) {
   const fs::path folder = job_path.has_parent_path() ? job_path.parent_path() : fs::path(".");
   std::optional<fs::path> newest;
   for (const fs::path& copy : abandoned(folder, prefix_for(job_path))) {
-    if (fs::exists(job_path, error) && fs::last_write_time(copy, error) < fs::last_write_time(job_path, error)) continue;
+    if (fs::exists(job_path, error) &&
+        fs::last_write_time(copy, error) < fs::last_write_time(job_path, error))
+      continue;
     if (!newest || fs::last_write_time(copy, error) > fs::last_write_time(*newest, error)) newest = copy;
   }
   return newest;
 }
 
-std::vector<fs::path> Autosave::left_in(const fs::path& folder) { return abandoned(folder, ".unsaved"); }
+std::vector<fs::path> Autosave::left_in(const fs::path& folder) {
+  return abandoned(folder, ".unsaved");
+}
 
 }  // namespace anvil

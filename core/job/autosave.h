@@ -1,5 +1,6 @@
-// The safety copy: a job file beside the job (or in the given folder for a job never saved), written while working and
-// removed on a clean end. One that is there at the next start belongs to a run that did not end cleanly.
+// The safety copy: a job file beside the job (or in the given folder for a job never saved), written while
+// working and removed on a clean end. One that is there at the next start belongs to a run that did not end
+// cleanly.
 #pragma once
 
 #include <filesystem>

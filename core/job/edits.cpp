@@ -26,28 +26,39 @@ std::string free_name(const Job& job, const std::string& kind) {
 
 std::string kind_name(const Construction& construction) {
   switch (construction.makes) {
-    case Makes::kPoint: return "Point";
-    case Makes::kAxis: return "Axis";
-    case Makes::kPlane: return "Plane";
-    case Makes::kFrame: return "Frame";
-    case Makes::kMeasurement: return construction.id == "measure.angle" ? "Angle" : "Distance";
-    case Makes::kPlacement: return "Placement";
+    case Makes::kPoint:
+      return "Point";
+    case Makes::kAxis:
+      return "Axis";
+    case Makes::kPlane:
+      return "Plane";
+    case Makes::kFrame:
+      return "Frame";
+    case Makes::kMeasurement:
+      return construction.id == "measure.angle" ? "Angle" : "Distance";
+    case Makes::kPlacement:
+      return "Placement";
   }
   return "Datum";
 }
 
 // Parts first, then the placement, then datums: the order in which they build on each other.
-int section(const Entry& entry) { return entry.part() ? 0 : entry.placement() ? 1 : 2; }
+int section(const Entry& entry) {
+  return entry.part() ? 0 : entry.placement() ? 1 : 2;
+}
 
 void insert(Job& job, Entry entry) {
-  const auto after = std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return section(e) > section(entry); });
+  const auto after = std::find_if(job.entries.begin(), job.entries.end(),
+                                  [&](const Entry& e) { return section(e) > section(entry); });
   job.entries.insert(after, std::move(entry));
 }
 
 }  // namespace
 
-Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes, const std::string& name) {
-  insert(job, {job.next_id++, name_taken(job, name) ? free_name(job, name) : name, true, PartEntry{std::move(part), std::move(source_bytes)}});
+Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes,
+              const std::string& name) {
+  insert(job, {job.next_id++, name_taken(job, name) ? free_name(job, name) : name, true,
+               PartEntry{std::move(part), std::move(source_bytes)}});
   return job;
 }
 
@@ -84,7 +95,8 @@ Job with_placement_steps(Job job, std::vector<Recipe> steps) {
   if (!placement) return job;
   const int id = placement->id;
   if (steps.empty()) {
-    job.entries.erase(std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; }));
+    job.entries.erase(
+        std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; }));
     return job;
   }
   find(job, id)->content = PlacementEntry{std::move(steps)};

@@ -1,20 +1,21 @@
-// Everything a user can do to a job, each a function from a job to a new one. None of them fails: what does not make
-// sense for the job leaves it as it was.
+// Everything a user can do to a job, each a function from a job to a new one. None of them fails: what does
+// not make sense for the job leaves it as it was.
 #pragma once
 
 #include "job/entry.h"
 
 namespace anvil {
 
-Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes, const std::string& name);
+Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes,
+              const std::string& name);
 // Adds a datum with the next free name of its kind ("Plane 2"). `added`, when given, receives its id.
 Job with_datum(Job job, const Recipe& recipe, int* added = nullptr);
-Job with_recipe(Job job, int id, const Recipe& recipe);          // edited in place
-Job with_placement_step(Job job, const Recipe& step);            // makes the placement entry when there is none
-Job with_placement_steps(Job job, std::vector<Recipe> steps);    // none left: the entry goes
+Job with_recipe(Job job, int id, const Recipe& recipe);        // edited in place
+Job with_placement_step(Job job, const Recipe& step);          // makes the placement entry when there is none
+Job with_placement_steps(Job job, std::vector<Recipe> steps);  // none left: the entry goes
 Job with_name(Job job, int id, const std::string& name);
 Job with_visible(Job job, int id, bool visible);
-Job without(Job job, int id);                                    // and all that depend on it
+Job without(Job job, int id);  // and all that depend on it
 Job with_reading_frame(Job job, int frame);
 Job with_display(Job job, const Display& display);
 

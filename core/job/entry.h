@@ -1,5 +1,6 @@
-// The job: an ordered list of entries, a value. Copies are cheap (parts and source bytes are shared and immutable). A
-// user's act is a function Job -> Job (edits.h); undo is the list of earlier values (history.h).
+// The job: an ordered list of entries, a value. Copies are cheap (parts and source bytes are shared and
+// immutable). A user's act is a function Job -> Job (edits.h); undo is the list of earlier values
+// (history.h).
 #pragma once
 
 #include <map>
@@ -15,13 +16,14 @@
 
 namespace anvil {
 
-// How an entry is made: a construction, what it refers to, its parameters as typed, and which solution is meant.
+// How an entry is made: a construction, what it refers to, its parameters as typed, and which solution is
+// meant.
 struct Recipe {
   std::string construction;
   std::vector<Reference> inputs;  // in role order
   ParameterTexts parameters;
-  std::string choice;             // key of the solution; empty: the preferred one
-  bool flipped = false;           // plane normal or axis sense turned round
+  std::string choice;    // key of the solution; empty: the preferred one
+  bool flipped = false;  // plane normal or axis sense turned round
 };
 
 struct PartEntry {

@@ -50,14 +50,16 @@ void turn_round(DatumValue& value) {
   if (auto* plane = std::get_if<PlaneDatum>(&value)) {
     gp_Ax3 position = plane->plane.Position();
     position.ZReverse();
-    plane->plane = gp_Pln(gp_Ax3(position.Location(), plane->plane.Axis().Direction().Reversed(), position.XDirection()));
+    plane->plane = gp_Pln(
+        gp_Ax3(position.Location(), plane->plane.Axis().Direction().Reversed(), position.XDirection()));
   } else if (auto* axis = std::get_if<AxisDatum>(&value)) {
     axis->axis.Reverse();
     std::swap(axis->from_mm, axis->to_mm);
     axis->from_mm = -axis->from_mm;
     axis->to_mm = -axis->to_mm;
   } else if (auto* frame = std::get_if<FrameDatum>(&value)) {
-    frame->frame = gp_Ax2(frame->frame.Location(), frame->frame.Direction().Reversed(), frame->frame.XDirection());
+    frame->frame =
+        gp_Ax2(frame->frame.Location(), frame->frame.Direction().Reversed(), frame->frame.XDirection());
   }
 }
 
@@ -69,12 +71,15 @@ Given given_by_value(const DatumValue& value) {
   } else if (const auto* axis = std::get_if<AxisDatum>(&value)) {
     given.axis = axis->axis;
     given.direction = axis->axis.Direction();
-    for (double level : {axis->from_mm, axis->to_mm}) given.extent.push_back(axis->axis.Location().Translated(gp_Vec(axis->axis.Direction()) * level));
+    for (double level : {axis->from_mm, axis->to_mm})
+      given.extent.push_back(axis->axis.Location().Translated(gp_Vec(axis->axis.Direction()) * level));
   } else if (const auto* plane = std::get_if<PlaneDatum>(&value)) {
     given.plane = plane->plane;
     given.direction = plane->plane.Axis().Direction();
-    const gp_Vec x = gp_Vec(plane->plane.XAxis().Direction()) * plane->half_x_mm, y = gp_Vec(plane->plane.YAxis().Direction()) * plane->half_y_mm;
-    for (const gp_Vec& corner : {x + y, x - y, -x + y, -x - y}) given.extent.push_back(plane->centre.Translated(corner));
+    const gp_Vec x = gp_Vec(plane->plane.XAxis().Direction()) * plane->half_x_mm,
+                 y = gp_Vec(plane->plane.YAxis().Direction()) * plane->half_y_mm;
+    for (const gp_Vec& corner : {x + y, x - y, -x + y, -x - y})
+      given.extent.push_back(plane->centre.Translated(corner));
   } else if (const auto* frame = std::get_if<FrameDatum>(&value)) {
     given.frame = frame->frame;
     given.point = frame->frame.Location();
@@ -119,7 +124,9 @@ class Evaluator {
         evaluated.reason = fmt::format("step {}: {}", number, solutions.error().sentence);
         continue;
       }
-      result_.placement = std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion * result_.placement;
+      result_.placement =
+          std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion *
+          result_.placement;
     }
     Hasher hash;
     add_motion(hash, result_.placement);
@@ -150,7 +157,8 @@ class Evaluator {
       for (size_t i = 0; i < numbers.size(); ++i) numbers[i] = static_cast<int>(i) + 1;
       evaluated.reason = fill_numbers(solutions.error().sentence, numbers);
       if (before_)
-        if (const auto at = before_->entries.find(entry.id); at != before_->entries.end()) evaluated.value = at->second.value;
+        if (const auto at = before_->entries.find(entry.id); at != before_->entries.end())
+          evaluated.value = at->second.value;
     }
     result_.entries[entry.id] = std::move(evaluated);
   }
@@ -164,9 +172,12 @@ class Evaluator {
 
 const char* state_name(EntryState state) {
   switch (state) {
-    case EntryState::kCurrent: return "current";
-    case EntryState::kAttention: return "attention";
-    case EntryState::kRefused: return "refused";
+    case EntryState::kCurrent:
+      return "current";
+    case EntryState::kAttention:
+      return "attention";
+    case EntryState::kRefused:
+      return "refused";
   }
   return "refused";
 }
@@ -178,13 +189,15 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
     const auto at = evaluation.entries.find(entry->entry);
     if (!target || at == evaluation.entries.end()) return given;
     if (at->second.state != EntryState::kCurrent || !at->second.value)
-      return refuse(RefusalCode::kGeometry, fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
+      return refuse(RefusalCode::kGeometry,
+                    fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
     given = given_by_value(*at->second.value);
   } else {
     const auto& topology = std::get<TopologyReference>(reference.target);
     const Entry* part = job.find(topology.part_entry);
     if (!part || !part->part()) return given;
-    given = guarded("finding the pick", [&] { return given_by(*part->part()->part, topology, evaluation.placement); });
+    given = guarded("finding the pick",
+                    [&] { return given_by(*part->part()->part, topology, evaluation.placement); });
   }
   if (given && reference.clicked) given->clicked = reference.clicked->Transformed(evaluation.placement);
   return given;
@@ -192,8 +205,11 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
 
 Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recipe& recipe) {
   const Construction* construction = find_construction(recipe.construction);
-  if (!construction) return refuse(RefusalCode::kUnknownName, fmt::format("this version does not know the construction \"{}\"", recipe.construction));
-  if (construction->roles.size() != recipe.inputs.size()) return refuse(RefusalCode::kBadInput, "the entry lacks some of its picks");
+  if (!construction)
+    return refuse(RefusalCode::kUnknownName,
+                  fmt::format("this version does not know the construction \"{}\"", recipe.construction));
+  if (construction->roles.size() != recipe.inputs.size())
+    return refuse(RefusalCode::kBadInput, "the entry lacks some of its picks");
   std::vector<Given> givens;
   for (const Reference& input : recipe.inputs) {
     auto given = give(job, evaluation, input);
@@ -203,7 +219,8 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
   std::vector<const Given*> picks;
   for (size_t role = 0; role < givens.size(); ++role) {
     if (!gives(givens[role], construction->roles[role]))
-      return refuse(RefusalCode::kGeometry, fmt::format("{{{}}} does not give {}", role + 1, need_text(construction->roles[role])));
+      return refuse(RefusalCode::kGeometry,
+                    fmt::format("{{{}}} does not give {}", role + 1, need_text(construction->roles[role])));
     picks.push_back(&givens[role]);
   }
   Solutions solutions = solve(*construction, picks, recipe.parameters, job.display);
@@ -213,7 +230,9 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
   return solutions;
 }
 
-Evaluation evaluate(const Job& job, const Evaluation* before) { return Evaluator(job, before).run(); }
+Evaluation evaluate(const Job& job, const Evaluation* before) {
+  return Evaluator(job, before).run();
+}
 
 gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation) {
   if (job.reading_frame == kReadDelivered) return world_frame().Transformed(evaluation.placement);

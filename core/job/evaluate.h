@@ -1,5 +1,5 @@
-// From a job to geometry: every entry's value or the reason there is none. Evaluating after an edit recomputes only what
-// depends on it; everything else is taken over from the evaluation before.
+// From a job to geometry: every entry's value or the reason there is none. Evaluating after an edit
+// recomputes only what depends on it; everything else is taken over from the evaluation before.
 #pragma once
 
 #include <map>
@@ -15,16 +15,16 @@ const char* state_name(EntryState state);  // "current", …
 
 struct Evaluated {
   EntryState state = EntryState::kCurrent;
-  std::string reason;                 // why not current, for the user
-  std::optional<DatumValue> value;    // refused: the last good one, if there was one
+  std::string reason;                     // why not current, for the user
+  std::optional<DatumValue> value;        // refused: the last good one, if there was one
   std::vector<std::string> step_reasons;  // placement: per step, empty when it is good
-  size_t fingerprint = 0;             // of everything it was made from
+  size_t fingerprint = 0;                 // of everything it was made from
 };
 
 struct Evaluation {
-  gp_Trsf placement;                  // from part coordinates to placed ones
+  gp_Trsf placement;  // from part coordinates to placed ones
   std::map<int, Evaluated> entries;
-  int computed = 0;                   // entries that were not taken over from before
+  int computed = 0;  // entries that were not taken over from before
 };
 
 Evaluation evaluate(const Job& job, const Evaluation* before = nullptr);
@@ -35,7 +35,8 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
 // What a reference gives on top of an evaluation.
 Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference& reference);
 
-// The frame the user reads in, in placed coordinates; a frame entry that cannot be built falls back to the placed part.
+// The frame the user reads in, in placed coordinates; a frame entry that cannot be built falls back to the
+// placed part.
 gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation);
 std::string reading_frame_name(const Job& job, int frame);
 

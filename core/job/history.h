@@ -1,4 +1,5 @@
-// Undo without limit: the list of earlier values of the job, each with the name of the act that led on from it.
+// Undo without limit: the list of earlier values of the job, each with the name of the act that led on from
+// it.
 #pragma once
 
 #include "job/entry.h"

@@ -30,7 +30,8 @@ bool add_file(zip_t* archive, const std::string& name, const std::string& bytes)
     zip_source_free(source);
     return false;
   }
-  zip_file_set_mtime(archive, static_cast<zip_uint64_t>(index), 1767225600, 0);  // the same bytes for the same job
+  zip_file_set_mtime(archive, static_cast<zip_uint64_t>(index), 1767225600,
+                     0);  // the same bytes for the same job
   return true;
 }
 
@@ -48,7 +49,8 @@ Result<std::string> pack(const Job& job) {
   std::set<std::string> written;
   for (const Entry& entry : job.entries) {
     const PartEntry* part = entry.part();
-    if (part && written.insert(source_path(*part)).second) good = good && add_file(archive.get(), source_path(*part), *part->source_bytes);
+    if (part && written.insert(source_path(*part)).second)
+      good = good && add_file(archive.get(), source_path(*part), *part->source_bytes);
   }
   if (!good || zip_close(archive.get()) != 0) return failed();
   static_cast<void>(archive.release());  // closed above
@@ -69,11 +71,15 @@ class Container {
     container.bytes_ = std::make_shared<std::string>(std::move(*bytes));
     zip_error_t error;
     zip_error_init(&error);
-    zip_source_t* source = zip_source_buffer_create(container.bytes_->data(), container.bytes_->size(), 0, &error);
-    container.archive_.reset(source ? zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error) : nullptr);
+    zip_source_t* source =
+        zip_source_buffer_create(container.bytes_->data(), container.bytes_->size(), 0, &error);
+    container.archive_.reset(source ? zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error)
+                                    : nullptr);
     if (container.archive_) return container;
     if (source) zip_source_free(source);
-    return refuse(RefusalCode::kUnreadable, fmt::format("{} is not a job file, or it is damaged; an autosave beside it may be whole.", path.filename().string()));
+    return refuse(RefusalCode::kUnreadable,
+                  fmt::format("{} is not a job file, or it is damaged; an autosave beside it may be whole.",
+                              path.filename().string()));
   }
 
   Result<std::string> read(const std::string& name) const {
@@ -85,7 +91,8 @@ class Container {
     std::string bytes(stat.size, '\0');
     const zip_int64_t read = zip_fread(file, bytes.data(), bytes.size());
     const bool whole = zip_fclose(file) == 0 && read == static_cast<zip_int64_t>(bytes.size());
-    return whole ? Result<std::string>(std::move(bytes)) : refuse(RefusalCode::kUnreadable, fmt::format("{} in the job file is damaged", name));
+    return whole ? Result<std::string>(std::move(bytes))
+                 : refuse(RefusalCode::kUnreadable, fmt::format("{} in the job file is damaged", name));
   }
 
  private:
@@ -93,7 +100,8 @@ class Container {
   Archive archive_;
 };
 
-Result<LoadedSource> import_source(const Container& container, const std::string& inside, const Progress& progress) {
+Result<LoadedSource> import_source(const Container& container, const std::string& inside,
+                                   const Progress& progress) {
   auto bytes = container.read(inside);
   if (!bytes) return refuse(bytes);
   const TemporaryFolder folder;
@@ -113,20 +121,26 @@ Result<void> save_job(const Job& job, const std::filesystem::path& path) {
 }
 
 Result<LoadedJob> load_job(const std::filesystem::path& path, const Progress& progress) {
+  const auto named = [&](Refusal refusal) {
+    const std::string name = path.filename().string();
+    if (refusal.code != RefusalCode::kCancelled && refusal.sentence.find(name) == std::string::npos)
+      refusal.sentence = name + ": " + refusal.sentence;
+    return refuse(std::move(refusal));
+  };
   auto container = Container::open(path);
-  if (!container) return refuse(container);
+  if (!container) return named(container.error());
   auto text = container->read("job.json");
-  if (!text) return refuse(text);
-  auto job = job_from_json(*text, [&](const std::string& inside) { return import_source(*container, inside, progress); });
-  if (!job) {
-    Refusal refusal = job.error();
-    if (refusal.code != RefusalCode::kCancelled) refusal.sentence = path.filename().string() + ": " + refusal.sentence;
-    return refuse(refusal);
-  }
+  if (!text) return named(text.error());
+  auto job = job_from_json(
+      *text, [&](const std::string& inside) { return import_source(*container, inside, progress); });
+  if (!job) return named(job.error());
   LoadedJob loaded{std::move(*job), false, {}};
   if (job_version(*text).value_or(0) > kJobFormatVersion) {
     loaded.read_only = true;
-    loaded.notice = fmt::format("{} was written by a newer version. It is open to read; saving here is off so that nothing in it is lost.", path.filename().string());
+    loaded.notice = fmt::format(
+        "{} was written by a newer version. It is open to read; saving here is off so that nothing in it is "
+        "lost.",
+        path.filename().string());
   }
   return loaded;
 }

@@ -1,5 +1,5 @@
-// The job on disk: a zip container with job.json and the source files as imported, byte for byte. Saving is atomic:
-// written beside, synced, renamed.
+// The job on disk: a zip container with job.json and the source files as imported, byte for byte. Saving is
+// atomic: written beside, synced, renamed.
 #pragma once
 
 #include <filesystem>
@@ -12,13 +12,14 @@ namespace anvil {
 
 struct LoadedJob {
   Job job;
-  bool read_only = false;   // written by a newer version: what it does not know would be lost on saving
-  std::string notice;       // a sentence for the user, empty when there is nothing to say
+  bool read_only = false;  // written by a newer version: what it does not know would be lost on saving
+  std::string notice;      // a sentence for the user, empty when there is nothing to say
 };
 
 Result<void> save_job(const Job& job, const std::filesystem::path& path);
 
-// Reads the container and imports its sources through the worker. Blocking; refuses with a sentence, also on cancel.
+// Reads the container and imports its sources through the worker. Blocking; refuses with a sentence, also on
+// cancel.
 Result<LoadedJob> load_job(const std::filesystem::path& path, const Progress& progress);
 
 }  // namespace anvil

@@ -9,8 +9,12 @@ namespace {
 
 using nlohmann::json;
 
-json triple(const gp_XYZ& p) { return json::array({p.X(), p.Y(), p.Z()}); }
-gp_XYZ triple_from(const json& j) { return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()}; }
+json triple(const gp_XYZ& p) {
+  return json::array({p.X(), p.Y(), p.Z()});
+}
+gp_XYZ triple_from(const json& j) {
+  return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
+}
 
 const char* const kTopologyNames[] = {"face", "edge", "vertex"};
 const char* const kSnapNames[] = {"whole", "middle", "centre"};
@@ -28,9 +32,15 @@ json to_json(const Reference& reference) {
     j["entry"] = entry->entry;
   } else {
     const auto& t = std::get<TopologyReference>(reference.target);
-    j = {{"part", t.part_entry}, {"kind", kTopologyNames[static_cast<int>(t.kind)]}, {"point", kSnapNames[static_cast<int>(t.snap)]},
-         {"body", t.body}, {"index", t.index_hint}, {"shape", t.shape}, {"where", triple(t.where.XYZ())},
-         {"direction", triple(t.direction.XYZ())}, {"size", t.size_mm}};
+    j = {{"part", t.part_entry},
+         {"kind", kTopologyNames[static_cast<int>(t.kind)]},
+         {"point", kSnapNames[static_cast<int>(t.snap)]},
+         {"body", t.body},
+         {"index", t.index_hint},
+         {"shape", t.shape},
+         {"where", triple(t.where.XYZ())},
+         {"direction", triple(t.direction.XYZ())},
+         {"size", t.size_mm}};
   }
   if (reference.clicked) j["clicked"] = triple(reference.clicked->XYZ());
   return j;
@@ -60,7 +70,11 @@ Reference reference_from(const json& j) {
 json to_json(const Recipe& recipe) {
   json inputs = json::array();
   for (const Reference& input : recipe.inputs) inputs.push_back(to_json(input));
-  return {{"construction", recipe.construction}, {"inputs", inputs}, {"parameters", recipe.parameters}, {"choice", recipe.choice}, {"flipped", recipe.flipped}};
+  return {{"construction", recipe.construction},
+          {"inputs", inputs},
+          {"parameters", recipe.parameters},
+          {"choice", recipe.choice},
+          {"flipped", recipe.flipped}};
 }
 
 Recipe recipe_from(const json& j) {
@@ -121,7 +135,9 @@ Result<void> check_order(const Job& job) {
       const auto* to_entry = std::get_if<EntryReference>(&input.target);
       const int target = to_entry ? to_entry->entry : std::get<TopologyReference>(input.target).part_entry;
       if (std::find(seen.begin(), seen.end(), target) == seen.end())
-        return refuse(RefusalCode::kUnreadable, fmt::format("\"{}\" refers to entry {}, which does not come before it", entry.name, target));
+        return refuse(
+            RefusalCode::kUnreadable,
+            fmt::format("\"{}\" refers to entry {}, which does not come before it", entry.name, target));
     }
     seen.push_back(entry.id);
   }
@@ -138,14 +154,21 @@ std::string source_path(const PartEntry& part) {
 std::string job_to_json(const Job& job) {
   json entries = json::array();
   for (const Entry& entry : job.entries) entries.push_back(to_json(entry));
-  const json all{{"format", "true-anvil-job"}, {"version", kJobFormatVersion}, {"unit", unit_name(job.display.unit)}, {"decimals", job.display.decimals},
-                 {"reading_frame", job.reading_frame}, {"next_id", job.next_id}, {"entries", entries}};
+  const json all{{"format", "true-anvil-job"},
+                 {"version", kJobFormatVersion},
+                 {"unit", unit_name(job.display.unit)},
+                 {"decimals", job.display.decimals},
+                 {"reading_frame", job.reading_frame},
+                 {"next_id", job.next_id},
+                 {"entries", entries}};
   return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
 
 std::optional<int> job_version(const std::string& text) {
   const json all = json::parse(text, nullptr, false);
-  if (!all.is_object() || all.value("format", "") != "true-anvil-job" || !all.contains("version") || !all["version"].is_number_integer()) return std::nullopt;
+  if (!all.is_object() || !all.contains("format") || all["format"] != "true-anvil-job" ||
+      !all.contains("version") || !all["version"].is_number_integer())
+    return std::nullopt;
   return all["version"].get<int>();
 }
 

@@ -1,5 +1,5 @@
-// The job as readable JSON (docs/job-file.md describes every field). Sources are named by their checksum and stored
-// beside it in the job file.
+// The job as readable JSON (docs/job-file.md describes every field). Sources are named by their checksum and
+// stored beside it in the job file.
 #pragma once
 
 #include <functional>

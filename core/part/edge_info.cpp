@@ -50,20 +50,28 @@ std::pair<double, double> conic_range(double c, double a, double b, double t0, d
 
 const char* convexity_name(Convexity convexity) {
   switch (convexity) {
-    case Convexity::kConvex: return "convex";
-    case Convexity::kConcave: return "concave";
-    case Convexity::kSmooth: return "smooth";
-    case Convexity::kUnknown: return "open";
+    case Convexity::kConvex:
+      return "convex";
+    case Convexity::kConcave:
+      return "concave";
+    case Convexity::kSmooth:
+      return "smooth";
+    case Convexity::kUnknown:
+      return "open";
   }
   return "open";
 }
 
 CurveKind curve_kind(const TopoDS_Edge& edge) {
   switch (BRepAdaptor_Curve(edge).GetType()) {
-    case GeomAbs_Line: return CurveKind::kLine;
-    case GeomAbs_Circle: return CurveKind::kCircle;
-    case GeomAbs_Ellipse: return CurveKind::kEllipse;
-    default: return CurveKind::kOther;
+    case GeomAbs_Line:
+      return CurveKind::kLine;
+    case GeomAbs_Circle:
+      return CurveKind::kCircle;
+    case GeomAbs_Ellipse:
+      return CurveKind::kEllipse;
+    default:
+      return CurveKind::kOther;
   }
 }
 
@@ -106,7 +114,8 @@ std::pair<double, double> level_range(const TopoDS_Edge& edge, const gp_Dir& dir
       return conic_range(e.Location().XYZ().Dot(d), e.MajorRadius() * along(e.XAxis().Direction()),
                          e.MinorRadius() * along(e.YAxis().Direction()), t0, t1);
     }
-    default: break;
+    default:
+      break;
   }
   constexpr int kSamples = 64;
   double low = 1e300, high = -1e300;

@@ -21,7 +21,7 @@ struct EdgeInfo {
   int vertex_a = -1, vertex_b = -1;
   CurveKind kind = CurveKind::kOther;
   Convexity convexity = Convexity::kUnknown;
-  bool extra_faces = false;      // more than two faces meet here
+  bool extra_faces = false;  // more than two faces meet here
 
   [[nodiscard]] bool is_seam() const { return face_a >= 0 && face_a == face_b; }
   [[nodiscard]] bool is_open() const { return face_b < 0; }
@@ -30,12 +30,12 @@ struct EdgeInfo {
 
 CurveKind curve_kind(const TopoDS_Edge& edge);
 
-// How the solid turns across `edge`, of which `a` and `b` are the two faces holding it. Measured from the outward
-// normals in the middle of the edge; normals within kSmoothEdge_rad of each other count as smooth.
+// How the solid turns across `edge`, of which `a` and `b` are the two faces holding it. Measured from the
+// outward normals in the middle of the edge; normals within kSmoothEdge_rad of each other count as smooth.
 Convexity edge_convexity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b);
 
-// Lowest and highest level of an edge along a direction, measured from the origin: exact for lines, circles and
-// ellipses, sampled (65 points) for other curves.
+// Lowest and highest level of an edge along a direction, measured from the origin: exact for lines, circles
+// and ellipses, sampled (65 points) for other curves.
 std::pair<double, double> level_range(const TopoDS_Edge& edge, const gp_Dir& direction);
 
 }  // namespace anvil

@@ -35,7 +35,8 @@ bool normal_points_inward(const BRepAdaptor_Surface& surface, const TopoDS_Face&
 void fill_plane(Surface& s, const gp_Pln& plane, bool reversed) {
   s.kind = SurfaceKind::kPlane;
   s.position = plane.Position();
-  gp_Dir normal = s.position.XDirection().Crossed(s.position.YDirection());  // surface normal even if left-handed
+  gp_Dir normal =
+      s.position.XDirection().Crossed(s.position.YDirection());  // surface normal even if left-handed
   if (reversed) normal.Reverse();
   s.position = gp_Ax3(s.position.Location(), normal, s.position.XDirection());
 }
@@ -48,12 +49,18 @@ bool same_line(const gp_Ax1& a, const gp_Ax1& b, double linear_mm, double angula
 
 const char* surface_name(SurfaceKind kind) {
   switch (kind) {
-    case SurfaceKind::kPlane: return "plane";
-    case SurfaceKind::kCylinder: return "cylinder";
-    case SurfaceKind::kCone: return "cone";
-    case SurfaceKind::kSphere: return "sphere";
-    case SurfaceKind::kTorus: return "torus";
-    case SurfaceKind::kFreeForm: return "free-form face";
+    case SurfaceKind::kPlane:
+      return "plane";
+    case SurfaceKind::kCylinder:
+      return "cylinder";
+    case SurfaceKind::kCone:
+      return "cone";
+    case SurfaceKind::kSphere:
+      return "sphere";
+    case SurfaceKind::kTorus:
+      return "torus";
+    case SurfaceKind::kFreeForm:
+      return "free-form face";
   }
   return "face";
 }
@@ -62,7 +69,9 @@ Surface recognise_surface(const TopoDS_Face& face) {
   const BRepAdaptor_Surface surface(face, false);
   Surface s;
   switch (surface.GetType()) {
-    case GeomAbs_Plane: fill_plane(s, surface.Plane(), face.Orientation() == TopAbs_REVERSED); return s;
+    case GeomAbs_Plane:
+      fill_plane(s, surface.Plane(), face.Orientation() == TopAbs_REVERSED);
+      return s;
     case GeomAbs_Cylinder:
       s.kind = SurfaceKind::kCylinder;
       s.position = surface.Cylinder().Position();
@@ -85,7 +94,8 @@ Surface recognise_surface(const TopoDS_Face& face) {
       s.radius_mm = surface.Torus().MajorRadius();
       s.minor_mm = surface.Torus().MinorRadius();
       break;
-    default: return s;
+    default:
+      return s;
   }
   s.inside = normal_points_inward(surface, face, s);
   return s;
@@ -98,21 +108,25 @@ bool same_surface(const Surface& a, const Surface& b, double linear_mm, double a
     case SurfaceKind::kPlane:
       return a.position.Direction().IsEqual(b.position.Direction(), angular_rad) &&
              std::abs(height_over(a.plane(), b.position.Location())) <= linear_mm;
-    case SurfaceKind::kCylinder: return close(a.radius_mm, b.radius_mm) && same_line(a.axis(), b.axis(), linear_mm, angular_rad);
+    case SurfaceKind::kCylinder:
+      return close(a.radius_mm, b.radius_mm) && same_line(a.axis(), b.axis(), linear_mm, angular_rad);
     case SurfaceKind::kCone: {
       if (!same_line(a.axis(), b.axis(), linear_mm, angular_rad)) return false;
       const double sense = a.position.Direction().Dot(b.position.Direction()) > 0 ? 1 : -1;
       if (std::abs(a.semi_angle_rad - sense * b.semi_angle_rad) > angular_rad) return false;
-      const double level = gp_Vec(a.position.Location(), b.position.Location()).Dot(gp_Vec(a.position.Direction()));
+      const double level =
+          gp_Vec(a.position.Location(), b.position.Location()).Dot(gp_Vec(a.position.Direction()));
       return close(a.radius_mm + level * std::tan(a.semi_angle_rad), b.radius_mm);
     }
     case SurfaceKind::kSphere:
-      return close(a.radius_mm, b.radius_mm) && a.position.Location().Distance(b.position.Location()) <= linear_mm;
+      return close(a.radius_mm, b.radius_mm) &&
+             a.position.Location().Distance(b.position.Location()) <= linear_mm;
     case SurfaceKind::kTorus:
       return close(a.radius_mm, b.radius_mm) && close(a.minor_mm, b.minor_mm) &&
              parallel(a.position.Direction(), b.position.Direction(), angular_rad) &&
              a.position.Location().Distance(b.position.Location()) <= linear_mm;
-    case SurfaceKind::kFreeForm: return false;
+    case SurfaceKind::kFreeForm:
+      return false;
   }
   return false;
 }

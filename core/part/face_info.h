@@ -16,11 +16,11 @@ const char* surface_name(SurfaceKind kind);  // "plane", "cylinder", …
 // Canonical surface. Lengths mm, angles radians, coordinates of the part as delivered.
 struct Surface {
   SurfaceKind kind = SurfaceKind::kFreeForm;
-  gp_Ax3 position;        // plane: Z is the outward normal; revolution: Z is the axis; sphere: centre
-  double radius_mm = 0;   // cylinder, sphere; cone: at position; torus: major
-  double minor_mm = 0;    // torus
+  gp_Ax3 position;            // plane: Z is the outward normal; revolution: Z is the axis; sphere: centre
+  double radius_mm = 0;       // cylinder, sphere; cone: at position; torus: major
+  double minor_mm = 0;        // torus
   double semi_angle_rad = 0;  // cone: radius grows along +Z with tan(semi_angle)
-  bool inside = false;    // revolution and sphere: material lies outside the surface (a hole, a concave fillet)
+  bool inside = false;  // revolution and sphere: material lies outside the surface (a hole, a concave fillet)
 
   [[nodiscard]] gp_Ax1 axis() const { return gp_Ax1(position.Location(), position.Direction()); }
   [[nodiscard]] gp_Pln plane() const { return gp_Pln(position); }
@@ -35,14 +35,15 @@ bool same_surface(const Surface& a, const Surface& b, double linear_mm, double a
 struct FaceInfo {
   TopoDS_Face face;
   int body = -1;
-  int patch = -1;          // the merged face it belongs to
+  int patch = -1;  // the merged face it belongs to
   Surface surface;
   std::vector<int> edges;  // indices into TopologyIndex::edges, without degenerate ones
 };
 
 Surface recognise_surface(const TopoDS_Face& face);
 
-// The outward normal of the solid at (u,v); zero-length normals (an apex) give +Z of nothing and return false.
+// The outward normal of the solid at (u,v); zero-length normals (an apex) give +Z of nothing and return
+// false.
 bool outward_normal(const TopoDS_Face& face, double u, double v, gp_Dir& normal);
 
 }  // namespace anvil

@@ -41,18 +41,22 @@ double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality) {
 }
 
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality) {
-  // A part that came meshed from the worker is left alone: it may be on the screen while a check asks for its mesh.
+  // A part that came meshed from the worker is left alone: it may be on the screen while a check asks for its
+  // mesh.
   bool complete = true;
-  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More() && complete; faces.Next()) complete = has_triangles(TopoDS::Face(faces.Current()));
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More() && complete; faces.Next())
+    complete = has_triangles(TopoDS::Face(faces.Current()));
   if (complete) return 0;
   const double deflection = deflection_mm(shape, quality);
-  BRepMesh_IncrementalMesh quick(shape, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_Delabella));
+  BRepMesh_IncrementalMesh quick(
+      shape, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_Delabella));
   int empty = 0;
   for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
     const TopoDS_Face& face = TopoDS::Face(faces.Current());
     if (has_triangles(face)) continue;
     BRepTools::Clean(face);
-    BRepMesh_IncrementalMesh careful(face, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_DEFAULT));
+    BRepMesh_IncrementalMesh careful(
+        face, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_DEFAULT));
     if (!has_triangles(face)) ++empty;
   }
   return empty;
@@ -69,7 +73,8 @@ std::vector<Triangle> triangles_of(const TopoDS_Shape& shape) {
     for (int i = 1; i <= mesh->NbTriangles(); ++i) {
       int a, b, c;
       mesh->Triangle(i).Get(a, b, c);
-      triangles.push_back({mesh->Node(a).Transformed(trsf), mesh->Node(b).Transformed(trsf), mesh->Node(c).Transformed(trsf), index});
+      triangles.push_back({mesh->Node(a).Transformed(trsf), mesh->Node(b).Transformed(trsf),
+                           mesh->Node(c).Transformed(trsf), index});
     }
   }
   return triangles;

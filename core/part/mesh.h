@@ -1,4 +1,5 @@
-// The display mesh. It serves pictures, and rays where a check only asks what is visible; no measure is read from it.
+// The display mesh. It serves pictures, and rays where a check only asks what is visible; no measure is read
+// from it.
 #pragma once
 
 #include <TopoDS_Shape.hxx>
@@ -12,8 +13,9 @@ struct MeshQuality {
   double angle_rad = 0.35;
 };
 
-// Meshes every face that has no mesh yet, on all cores. Uses the quick triangulation first and OpenCASCADE's default
-// one for each face the quick one leaves empty. Returns the number of faces that stayed without triangles.
+// Meshes every face that has no mesh yet, on all cores. Uses the quick triangulation first and OpenCASCADE's
+// default one for each face the quick one leaves empty. Returns the number of faces that stayed without
+// triangles.
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality = {});
 
 // The deflection in mm that `quality` means for this shape.

@@ -1,5 +1,5 @@
-// A part as it came in: bodies with names and colours, in millimetres, in the coordinates of the file. Immutable and
-// shared; placements, datums and checks refer to it and never change it.
+// A part as it came in: bodies with names and colours, in millimetres, in the coordinates of the file.
+// Immutable and shared; placements, datums and checks refer to it and never change it.
 #pragma once
 
 #include <TopoDS_Compound.hxx>
@@ -29,10 +29,10 @@ struct Body {
 };
 
 struct SourceInfo {
-  std::string file_name;        // without folders
+  std::string file_name;  // without folders
   std::string format = "STEP";
-  std::string schema;           // "AP214", …
-  std::string unit_name = "mm"; // as the file says
+  std::string schema;            // "AP214", …
+  std::string unit_name = "mm";  // as the file says
   double mm_per_unit = 1.0;
   std::string sha256;
   std::vector<std::string> warnings;  // sentences: what was noticed while reading

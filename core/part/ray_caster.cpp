@@ -16,12 +16,16 @@ struct RayCaster::Data {
 namespace {
 
 void fill(RTCGeometry geometry, const std::vector<Triangle>& triangles, const gp_XYZ& origin) {
-  auto* points = static_cast<float*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 3 * sizeof(float), triangles.size() * 3));
-  auto* corners = static_cast<unsigned*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 3 * sizeof(unsigned), triangles.size()));
+  auto* points = static_cast<float*>(rtcSetNewGeometryBuffer(
+      geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 3 * sizeof(float), triangles.size() * 3));
+  auto* corners = static_cast<unsigned*>(rtcSetNewGeometryBuffer(
+      geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 3 * sizeof(unsigned), triangles.size()));
   for (size_t i = 0; i < triangles.size(); ++i) {
     const gp_Pnt* nodes[3] = {&triangles[i].a, &triangles[i].b, &triangles[i].c};
     for (size_t k = 0; k < 3; ++k) {
-      for (int axis = 0; axis < 3; ++axis) points[(3 * i + k) * 3 + axis] = static_cast<float>(nodes[k]->Coord(axis + 1) - origin.Coord(axis + 1));
+      for (int axis = 0; axis < 3; ++axis)
+        points[(3 * i + k) * 3 + axis] =
+            static_cast<float>(nodes[k]->Coord(axis + 1) - origin.Coord(axis + 1));
       corners[3 * i + k] = static_cast<unsigned>(3 * i + k);
     }
   }
@@ -49,7 +53,8 @@ RayCaster::~RayCaster() {
   rtcReleaseDevice(data_->device);
 }
 
-std::optional<RayCaster::Hit> RayCaster::first_hit(const gp_Pnt& from, const gp_Dir& along, double start_mm, double end_mm) const {
+std::optional<RayCaster::Hit> RayCaster::first_hit(const gp_Pnt& from, const gp_Dir& along, double start_mm,
+                                                   double end_mm) const {
   const gp_XYZ p = from.XYZ() - data_->origin;
   RTCRayHit query{};
   query.ray.org_x = static_cast<float>(p.X());
@@ -69,6 +74,8 @@ std::optional<RayCaster::Hit> RayCaster::first_hit(const gp_Pnt& from, const gp_
   return Hit{query.ray.tfar, data_->triangles[query.hit.primID].face};
 }
 
-const std::vector<Triangle>& RayCaster::triangles() const { return data_->triangles; }
+const std::vector<Triangle>& RayCaster::triangles() const {
+  return data_->triangles;
+}
 
 }  // namespace anvil

@@ -1,5 +1,5 @@
-// Rays against the display mesh, for questions of visibility only ("is there material above this corner?"). Distances
-// are as good as the mesh and single precision; no measure told to a user is read from them.
+// Rays against the display mesh, for questions of visibility only ("is there material above this corner?").
+// Distances are as good as the mesh and single precision; no measure told to a user is read from them.
 #pragma once
 
 #include <embree3/rtcore.h>
@@ -26,7 +26,8 @@ class RayCaster {
     int face = -1;  // index in the part's topology
   };
   // First triangle met between `start_mm` and `end_mm` along the ray.
-  [[nodiscard]] std::optional<Hit> first_hit(const gp_Pnt& from, const gp_Dir& along, double start_mm = 1e-3, double end_mm = 1e12) const;
+  [[nodiscard]] std::optional<Hit> first_hit(const gp_Pnt& from, const gp_Dir& along, double start_mm = 1e-3,
+                                             double end_mm = 1e12) const;
   [[nodiscard]] const std::vector<Triangle>& triangles() const;
 
  private:

@@ -76,7 +76,8 @@ void measure_convexity(TopologyIndex& topology) {
   for (EdgeInfo& edge : topology.edges) {
     if (edge.is_open()) continue;
     edge.convexity = edge.is_seam() ? Convexity::kSmooth
-                                    : edge_convexity(edge.edge, topology.faces[edge.face_a].face, topology.faces[edge.face_b].face);
+                                    : edge_convexity(edge.edge, topology.faces[edge.face_a].face,
+                                                     topology.faces[edge.face_b].face);
   }
 }
 
@@ -120,9 +121,15 @@ void collect_borders(TopologyIndex& topology) {
 
 }  // namespace
 
-int TopologyIndex::find_face(const TopoDS_Shape& face) const { return face_map.FindIndex(face) - 1; }
-int TopologyIndex::find_edge(const TopoDS_Shape& edge) const { return edge_map.FindIndex(edge) - 1; }
-int TopologyIndex::find_vertex(const TopoDS_Shape& vertex) const { return vertex_map.FindIndex(vertex) - 1; }
+int TopologyIndex::find_face(const TopoDS_Shape& face) const {
+  return face_map.FindIndex(face) - 1;
+}
+int TopologyIndex::find_edge(const TopoDS_Shape& edge) const {
+  return edge_map.FindIndex(edge) - 1;
+}
+int TopologyIndex::find_vertex(const TopoDS_Shape& vertex) const {
+  return vertex_map.FindIndex(vertex) - 1;
+}
 
 TopologyIndex build_topology_index(const std::vector<TopoDS_Shape>& bodies) {
   TopologyIndex topology;
@@ -169,7 +176,8 @@ double angular_coverage(const TopologyIndex& topology, const Patch& patch) {
   return covered;
 }
 
-std::pair<double, double> patch_levels(const TopologyIndex& topology, const Patch& patch, const gp_Dir& direction) {
+std::pair<double, double> patch_levels(const TopologyIndex& topology, const Patch& patch,
+                                       const gp_Dir& direction) {
   double low = 1e300, high = -1e300;
   for (int face : patch.faces) {
     for (int edge : topology.faces[face].edges) {

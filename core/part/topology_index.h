@@ -1,7 +1,8 @@
 // The neighbourhood of every face, edge and vertex of a part, built once in time linear in faces.
 //
-// Faces that an exporter split (a cylinder in halves, a plane in tiles) are joined into *patches*: maximal sets of
-// faces on one surface, connected over smooth edges. Checks work on patches; the screen works on faces.
+// Faces that an exporter split (a cylinder in halves, a plane in tiles) are joined into *patches*: maximal
+// sets of faces on one surface, connected over smooth edges. Checks work on patches; the screen works on
+// faces.
 #pragma once
 
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -49,6 +50,7 @@ int patch_across(const TopologyIndex& topology, int patch, int edge);
 double angular_coverage(const TopologyIndex& topology, const Patch& patch);
 
 // Lowest and highest level of the patch's border along a direction, measured from the origin.
-std::pair<double, double> patch_levels(const TopologyIndex& topology, const Patch& patch, const gp_Dir& direction);
+std::pair<double, double> patch_levels(const TopologyIndex& topology, const Patch& patch,
+                                       const gp_Dir& direction);
 
 }  // namespace anvil

@@ -1,7 +1,7 @@
 #include "pick/given.h"
 
-#include <GCPnts_AbscissaPoint.hxx>
 #include <fmt/format.h>
+#include <GCPnts_AbscissaPoint.hxx>
 
 #include "geom/primitives.h"
 
@@ -20,7 +20,8 @@ std::vector<gp_Pnt> extent_of(const TopologyIndex& topology, const FaceInfo& fac
     const BRepAdaptor_Curve curve(topology.edges[index].edge);
     constexpr int kSamples = 4;
     for (int i = 0; i < kSamples; ++i) {
-      const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / kSamples;
+      const double t =
+          curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / kSamples;
       points.push_back(curve.Value(t).Transformed(placement));
     }
   }
@@ -47,12 +48,20 @@ std::string face_text(const TopologyIndex& topology, int index, const Display& d
   const auto mm = [&](double v) { return format_length(v, display); };
   const char* side = s.inside ? "inside" : "outside";
   switch (s.kind) {
-    case SurfaceKind::kPlane: return "flat face";
-    case SurfaceKind::kCylinder: return fmt::format("cylinder, Ø{}, {}, depth {}", mm(2 * s.radius_mm), side, mm(depth_along(topology, index, s.position.Direction())));
-    case SurfaceKind::kCone: return fmt::format("cone, {} included, {}", format_angle(2 * std::abs(s.semi_angle_rad), display), side);
-    case SurfaceKind::kSphere: return fmt::format("sphere, Ø{}, {}", mm(2 * s.radius_mm), side);
-    case SurfaceKind::kTorus: return fmt::format("torus, rounding {}, {}", mm(s.minor_mm), side);
-    case SurfaceKind::kFreeForm: return "free-form face";
+    case SurfaceKind::kPlane:
+      return "flat face";
+    case SurfaceKind::kCylinder:
+      return fmt::format("cylinder, Ø{}, {}, depth {}", mm(2 * s.radius_mm), side,
+                         mm(depth_along(topology, index, s.position.Direction())));
+    case SurfaceKind::kCone:
+      return fmt::format("cone, {} included, {}", format_angle(2 * std::abs(s.semi_angle_rad), display),
+                         side);
+    case SurfaceKind::kSphere:
+      return fmt::format("sphere, Ø{}, {}", mm(2 * s.radius_mm), side);
+    case SurfaceKind::kTorus:
+      return fmt::format("torus, rounding {}, {}", mm(s.minor_mm), side);
+    case SurfaceKind::kFreeForm:
+      return "free-form face";
   }
   return "face";
 }

@@ -1,5 +1,5 @@
-// What a pick gives: a point, an axis, a direction, a plane, a frame, a face or an edge. Constructions are matched on
-// this, so they need no list of special cases.
+// What a pick gives: a point, an axis, a direction, a plane, a frame, a face or an edge. Constructions are
+// matched on this, so they need no list of special cases.
 #pragma once
 
 #include <TopoDS_Shape.hxx>
@@ -27,8 +27,8 @@ struct Given {
   TopoDS_Shape shape;              // the picked face, edge or vertex; null for datums
   bool is_straight_edge = false;
   bool is_circular_edge = false;
-  bool is_on_part = false;         // picked on the part itself, not a datum
-  std::vector<gp_Pnt> extent;      // points it spans, for drawing only
+  bool is_on_part = false;     // picked on the part itself, not a datum
+  std::vector<gp_Pnt> extent;  // points it spans, for drawing only
   std::optional<gp_Pnt> clicked;
 };
 

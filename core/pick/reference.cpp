@@ -1,7 +1,7 @@
 #include "pick/reference.h"
 
-#include <GCPnts_AbscissaPoint.hxx>
 #include <fmt/format.h>
+#include <GCPnts_AbscissaPoint.hxx>
 
 #include "geom/primitives.h"
 
@@ -48,8 +48,10 @@ size_t count_of(const TopologyIndex& topology, TopologyKind kind) {
 
 bool fits(const Part& part, const TopologyReference& wanted, int index) {
   const TopologyReference here = describe(part, wanted.part_entry, wanted.kind, index, wanted.snap);
-  return here.body == wanted.body && here.shape == wanted.shape && here.where.Distance(wanted.where) <= kFound_mm &&
-         std::abs(here.size_mm - wanted.size_mm) <= kFound_mm && parallel(here.direction, wanted.direction, kFound_rad);
+  return here.body == wanted.body && here.shape == wanted.shape &&
+         here.where.Distance(wanted.where) <= kFound_mm &&
+         std::abs(here.size_mm - wanted.size_mm) <= kFound_mm &&
+         parallel(here.direction, wanted.direction, kFound_rad);
 }
 
 const char* kind_word(TopologyKind kind) {
@@ -60,8 +62,8 @@ const char* kind_word(TopologyKind kind) {
 }  // namespace
 
 bool TopologyReference::operator==(const TopologyReference& o) const {
-  return part_entry == o.part_entry && kind == o.kind && snap == o.snap && body == o.body && index_hint == o.index_hint &&
-         where.Distance(o.where) <= kFound_mm;
+  return part_entry == o.part_entry && kind == o.kind && snap == o.snap && body == o.body &&
+         index_hint == o.index_hint && where.Distance(o.where) <= kFound_mm;
 }
 
 TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, int index, Snap snap) {
@@ -85,14 +87,20 @@ TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, 
 
 Result<int> resolve(const Part& part, const TopologyReference& reference) {
   const auto count = static_cast<int>(count_of(part.topology(), reference.kind));
-  if (reference.index_hint >= 0 && reference.index_hint < count && fits(part, reference, reference.index_hint)) return reference.index_hint;
+  if (reference.index_hint >= 0 && reference.index_hint < count &&
+      fits(part, reference, reference.index_hint))
+    return reference.index_hint;
   int found = -1;
   for (int i = 0; i < count; ++i) {
     if (!fits(part, reference, i)) continue;
-    if (found >= 0) return refuse(RefusalCode::kAmbiguous, fmt::format("several {}s fit the {} that was picked: pick again", kind_word(reference.kind), reference.shape));
+    if (found >= 0)
+      return refuse(RefusalCode::kAmbiguous, fmt::format("several {}s fit the {} that was picked: pick again",
+                                                         kind_word(reference.kind), reference.shape));
     found = i;
   }
-  if (found < 0) return refuse(RefusalCode::kUnknownName, fmt::format("the {} that was picked ({}) is not on this part", kind_word(reference.kind), reference.shape));
+  if (found < 0)
+    return refuse(RefusalCode::kUnknownName, fmt::format("the {} that was picked ({}) is not on this part",
+                                                         kind_word(reference.kind), reference.shape));
   return found;
 }
 

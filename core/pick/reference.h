@@ -1,5 +1,6 @@
-// What an entry refers to. References are described, not numbered: a face keeps its body, kind, geometry and a hint of
-// its index, all in the coordinates of the part as delivered, and is found again by matching the description.
+// What an entry refers to. References are described, not numbered: a face keeps its body, kind, geometry and
+// a hint of its index, all in the coordinates of the part as delivered, and is found again by matching the
+// description.
 #pragma once
 
 #include <gp_Dir.hxx>
@@ -22,11 +23,11 @@ struct TopologyReference {
   TopologyKind kind = TopologyKind::kFace;
   Snap snap = Snap::kWhole;
   int body = 0;
-  int index_hint = -1;       // in the part's topology
-  std::string shape;         // "plane", "cylinder", "line", "circle", "vertex", …
-  gp_Pnt where;              // mean of its vertices
-  gp_Dir direction{0, 0, 1}; // normal, axis or tangent, where there is one
-  double size_mm = 0;        // radius or length
+  int index_hint = -1;        // in the part's topology
+  std::string shape;          // "plane", "cylinder", "line", "circle", "vertex", …
+  gp_Pnt where;               // mean of its vertices
+  gp_Dir direction{0, 0, 1};  // normal, axis or tangent, where there is one
+  double size_mm = 0;         // radius or length
 
   bool operator==(const TopologyReference& other) const;
 };
@@ -44,10 +45,12 @@ struct Reference {
   [[nodiscard]] bool same_target(const Reference& other) const { return target == other.target; }
 };
 
-TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, int index, Snap snap = Snap::kWhole);
+TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, int index,
+                           Snap snap = Snap::kWhole);
 
-// The index in the part's topology. The hint is tried first; else the one element that fits the description within
-// 1e-3 mm. Refuses when it is gone (kUnknownName) or when several fit (kAmbiguous): nothing is guessed.
+// The index in the part's topology. The hint is tried first; else the one element that fits the description
+// within 1e-3 mm. Refuses when it is gone (kUnknownName) or when several fit (kAmbiguous): nothing is
+// guessed.
 Result<int> resolve(const Part& part, const TopologyReference& reference);
 
 }  // namespace anvil

@@ -19,8 +19,8 @@ std::string hole_list_csv(const HoleReport& report, const std::string& frame, Un
   csv += "name,x,y,z,diameter,depth,through,axis_x,axis_y,axis_z,form\n";
   const Display plain{Unit::kMillimetre, 6};
   for (const Hole& h : report.holes) {
-    csv += quoted(h.name) + "," + mm(h.entry.X()) + "," + mm(h.entry.Y()) + "," + mm(h.entry.Z()) + "," + mm(h.diameter_mm) + "," + mm(h.depth_mm) + "," +
-           (h.through ? "yes" : "no");
+    csv += quoted(h.name) + "," + mm(h.entry.X()) + "," + mm(h.entry.Y()) + "," + mm(h.entry.Z()) + "," +
+           mm(h.diameter_mm) + "," + mm(h.depth_mm) + "," + (h.through ? "yes" : "no");
     for (const double d : {h.axis.X(), h.axis.Y(), h.axis.Z()}) csv += "," + format_length(d, plain);
     csv += "," + quoted(report.groups[h.group].form) + "\n";
   }

@@ -8,8 +8,8 @@
 
 namespace anvil {
 
-// Header comment with unit and frame, a line of column names, one line a hole; four decimals (mm) or five (inch). A name
-// with a comma or quote is quoted (RFC 4180). `report` is already in the frame.
+// Header comment with unit and frame, a line of column names, one line a hole; four decimals (mm) or five
+// (inch). A name with a comma or quote is quoted (RFC 4180). `report` is already in the frame.
 std::string hole_list_csv(const HoleReport& report, const std::string& frame, Unit unit);
 
 }  // namespace anvil

@@ -24,13 +24,21 @@ struct In {
   [[nodiscard]] json length(const std::optional<double>& v) const { return v ? length(*v) : json(nullptr); }
   [[nodiscard]] json area(double v) const { return rounded(v / (mm * mm)); }
   [[nodiscard]] json volume(double v) const { return rounded(v / (mm * mm * mm)); }
-  [[nodiscard]] json point(const gp_Pnt& p) const { return {rounded(p.X() / mm), rounded(p.Y() / mm), rounded(p.Z() / mm)}; }
+  [[nodiscard]] json point(const gp_Pnt& p) const {
+    return {rounded(p.X() / mm), rounded(p.Y() / mm), rounded(p.Z() / mm)};
+  }
 };
 
-json direction(const gp_Dir& d) { return {rounded(d.X()), rounded(d.Y()), rounded(d.Z())}; }
-json angle(double rad) { return rounded(degrees(rad)); }
+json direction(const gp_Dir& d) {
+  return {rounded(d.X()), rounded(d.Y()), rounded(d.Z())};
+}
+json angle(double rad) {
+  return rounded(degrees(rad));
+}
 
-std::string text_of(const json& document) { return document.dump(2, ' ', false, json::error_handler_t::replace) + "\n"; }
+std::string text_of(const json& document) {
+  return document.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+}
 
 json body_json(const Part& part, size_t index, const In& in, double tolerance_mm) {
   const Body& body = part.bodies()[index];
@@ -40,7 +48,9 @@ json body_json(const Part& part, size_t index, const In& in, double tolerance_mm
   const VolumeProperties volume = volume_properties(body.shape);
   const Box box = exact_box(body.shape);
   json list = json::array();
-  for (const Finding& f : findings) list.push_back({{"kind", f.kind}, {"where", f.where ? in.point(*f.where) : json(nullptr)}, {"text", f.text}});
+  for (const Finding& f : findings)
+    list.push_back(
+        {{"kind", f.kind}, {"where", f.where ? in.point(*f.where) : json(nullptr)}, {"text", f.text}});
   return {{"name", body.name},
           {"kind", body.kind == BodyKind::kSolid ? "solid" : "shell"},
           {"sound", findings.empty()},
@@ -50,18 +60,29 @@ json body_json(const Part& part, size_t index, const In& in, double tolerance_mm
           {"volume", in.volume(body.kind == BodyKind::kSolid ? volume.volume_mm3 : 0.0)},
           {"area", in.area(area_properties(body.shape).area_mm2)},
           {"box", {{"min", in.point(box.min)}, {"max", in.point(box.max)}}},
-          {"centroid", in.point(body.kind == BodyKind::kSolid ? volume.centroid : area_properties(body.shape).centroid)},
+          {"centroid",
+           in.point(body.kind == BodyKind::kSolid ? volume.centroid : area_properties(body.shape).centroid)},
           {"findings", list}};
 }
 
 json hole_json(const Part& part, const HoleReport& report, const Hole& hole, const In& in) {
   json steps = json::array();
   for (const HoleStep& s : hole.steps)
-    steps.push_back({{"kind", step_name(s.kind)}, {"diameter", in.length(s.diameter_mm)}, {"end_diameter", in.length(s.end_diameter_mm)},
-                     {"depth", in.length(s.depth_mm)}, {"angle", angle(s.angle_rad)}});
-  return {{"name", hole.name}, {"body", part.bodies()[hole.body].name}, {"entry", in.point(hole.entry)}, {"axis", direction(hole.axis)},
-          {"diameter", in.length(hole.diameter_mm)}, {"depth", in.length(hole.depth_mm)}, {"through", hole.through},
-          {"full_turn", hole.full_turn}, {"group", report.groups[hole.group].name}, {"steps", steps}};
+    steps.push_back({{"kind", step_name(s.kind)},
+                     {"diameter", in.length(s.diameter_mm)},
+                     {"end_diameter", in.length(s.end_diameter_mm)},
+                     {"depth", in.length(s.depth_mm)},
+                     {"angle", angle(s.angle_rad)}});
+  return {{"name", hole.name},
+          {"body", part.bodies()[hole.body].name},
+          {"entry", in.point(hole.entry)},
+          {"axis", direction(hole.axis)},
+          {"diameter", in.length(hole.diameter_mm)},
+          {"depth", in.length(hole.depth_mm)},
+          {"through", hole.through},
+          {"full_turn", hole.full_turn},
+          {"group", report.groups[hole.group].name},
+          {"steps", steps}};
 }
 
 json pattern_json(const HoleReport& report, const HolePattern& pattern, const In& in) {
@@ -109,10 +130,18 @@ json corner_json(const CornerReport& report, const Corner& c, const In& in) {
 json pocket_json(const CornerReport& report, const Pocket& p, const In& in) {
   json corners = json::array();
   for (int corner : p.corners) corners.push_back(report.corners[corner].name);
-  return {{"name", p.name}, {"open", p.open}, {"through", p.through}, {"top", in.length(p.top_mm)}, {"bottom", in.length(p.bottom_mm)},
-          {"depth", in.length(p.depth_mm)}, {"smallest_corner", in.length(p.smallest_corner_mm)}, {"sharp_corner", p.has_sharp_corner},
-          {"floor_radius", in.length(p.floor_radius_mm)}, {"narrowest_passage", in.length(p.narrowest_mm)},
-          {"largest_cutter", in.length(p.largest_cutter_mm)}, {"corners", corners}};
+  return {{"name", p.name},
+          {"open", p.open},
+          {"through", p.through},
+          {"top", in.length(p.top_mm)},
+          {"bottom", in.length(p.bottom_mm)},
+          {"depth", in.length(p.depth_mm)},
+          {"smallest_corner", in.length(p.smallest_corner_mm)},
+          {"sharp_corner", p.has_sharp_corner},
+          {"floor_radius", in.length(p.floor_radius_mm)},
+          {"narrowest_passage", in.length(p.narrowest_mm)},
+          {"largest_cutter", in.length(p.largest_cutter_mm)},
+          {"corners", corners}};
 }
 
 // Where an entry lies, told in the reading frame of the job.
@@ -123,10 +152,17 @@ struct ValueJson {
   json along(const gp_Dir& d) const { return direction(read_in(frame, d)); }
 
   json operator()(const PointDatum& v) const { return {{"point", at(v.point)}}; }
-  json operator()(const AxisDatum& v) const { return {{"point", at(v.axis.Location())}, {"direction", along(v.axis.Direction())}}; }
-  json operator()(const PlaneDatum& v) const { return {{"point", at(v.centre)}, {"normal", along(v.plane.Axis().Direction())}}; }
+  json operator()(const AxisDatum& v) const {
+    return {{"point", at(v.axis.Location())}, {"direction", along(v.axis.Direction())}};
+  }
+  json operator()(const PlaneDatum& v) const {
+    return {{"point", at(v.centre)}, {"normal", along(v.plane.Axis().Direction())}};
+  }
   json operator()(const FrameDatum& v) const {
-    return {{"zero", at(v.frame.Location())}, {"x", along(v.frame.XDirection())}, {"y", along(v.frame.YDirection())}, {"z", along(v.frame.Direction())}};
+    return {{"zero", at(v.frame.Location())},
+            {"x", along(v.frame.XDirection())},
+            {"y", along(v.frame.YDirection())},
+            {"z", along(v.frame.Direction())}};
   }
   json operator()(const Measurement& v) const {
     if (v.kind == Measurement::Kind::kAngle) return {{"angle", angle(v.value)}};
@@ -135,7 +171,9 @@ struct ValueJson {
   json operator()(const PlacementStep& v) const {
     json matrix = json::array();
     for (int row = 1; row <= 3; ++row)
-      for (int column = 1; column <= 4; ++column) matrix.push_back(column == 4 ? in.length(v.motion.Value(row, 4)) : json(rounded(v.motion.Value(row, column))));
+      for (int column = 1; column <= 4; ++column)
+        matrix.push_back(column == 4 ? in.length(v.motion.Value(row, 4))
+                                     : json(rounded(v.motion.Value(row, column))));
     for (double last : {0.0, 0.0, 0.0, 1.0}) matrix.push_back(last);
     return {{"matrix", matrix}};
   }
@@ -145,19 +183,23 @@ struct ValueText {
   const gp_Ax2& frame;
   const Display& display;
   std::string operator()(const PointDatum& v) const { return point_text(v.point, frame, display); }
-  std::string operator()(const AxisDatum& v) const { return "along " + direction_text(read_in(frame, v.axis.Direction())); }
+  std::string operator()(const AxisDatum& v) const {
+    return "along " + direction_text(read_in(frame, v.axis.Direction()));
+  }
   std::string operator()(const PlaneDatum& v) const {
     const gp_Dir normal = read_in(frame, v.plane.Axis().Direction());
     const double level = gp_Vec(gp_Pnt(0, 0, 0), read_in(frame, v.plane.Location())).Dot(gp_Vec(normal));
     const std::string text = direction_text(normal);
-    if (text.size() == 2) return text.substr(1) + " " + format_length(text[0] == '-' ? -level : level, display);
+    if (text.size() == 2)
+      return text.substr(1) + " " + format_length(text[0] == '-' ? -level : level, display);
     return "normal " + text;
   }
   std::string operator()(const FrameDatum& v) const { return point_text(v.frame.Location(), frame, display); }
   std::string operator()(const Measurement& v) const {
     if (v.kind == Measurement::Kind::kAngle) return format_angle(v.value, display);
     const gp_Pnt a = read_in(frame, v.from), b = read_in(frame, v.to);
-    return format_length(v.value, display) + "  (d" + point_text(gp_Pnt(b.XYZ() - a.XYZ()), world_frame(), display) + ")";
+    return format_length(v.value, display) + "  (d" +
+           point_text(gp_Pnt(b.XYZ() - a.XYZ()), world_frame(), display) + ")";
   }
   std::string operator()(const PlacementStep& v) const {
     gp_Vec axis;
@@ -176,7 +218,8 @@ const char* kind_of(const Entry& entry) {
 
 std::string point_text(const gp_Pnt& point, const gp_Ax2& frame, const Display& display) {
   const gp_Pnt p = read_in(frame, point);
-  return "X " + format_length(p.X(), display) + "  Y " + format_length(p.Y(), display) + "  Z " + format_length(p.Z(), display);
+  return "X " + format_length(p.X(), display) + "  Y " + format_length(p.Y(), display) + "  Z " +
+         format_length(p.Z(), display);
 }
 
 std::string info_json(const Part& part, Unit unit, double tolerance_mm) {
@@ -184,18 +227,31 @@ std::string info_json(const Part& part, Unit unit, double tolerance_mm) {
   const SourceInfo& source = part.source();
   json bodies = json::array();
   for (size_t i = 0; i < part.bodies().size(); ++i) bodies.push_back(body_json(part, i, in, tolerance_mm));
-  return text_of({{"file", source.file_name}, {"format", source.format}, {"schema", source.schema}, {"source_unit", source.unit_name},
-                  {"unit", unit_name(unit)}, {"warnings", source.warnings}, {"bodies", bodies}});
+  return text_of({{"file", source.file_name},
+                  {"format", source.format},
+                  {"schema", source.schema},
+                  {"source_unit", source.unit_name},
+                  {"unit", unit_name(unit)},
+                  {"warnings", source.warnings},
+                  {"bodies", bodies}});
 }
 
-std::string holes_json(const Part& part, const HoleReport& report, const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit) {
+std::string holes_json(const Part& part, const HoleReport& report,
+                       const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit) {
   const In in(unit);
-  json holes = json::array(), slots = json::array(), groups = json::array(), patterns = json::array(), compared = json::array();
+  json holes = json::array(), slots = json::array(), groups = json::array(), patterns = json::array(),
+       compared = json::array();
   for (const Hole& hole : report.holes) holes.push_back(hole_json(part, report, hole, in));
   for (const Slot& s : report.slots)
-    slots.push_back({{"name", s.name}, {"body", part.bodies()[s.body].name}, {"centres", {in.point(s.centre_a), in.point(s.centre_b)}}, {"axis", direction(s.axis)},
-                     {"direction", direction(s.direction)}, {"width", in.length(s.width_mm)}, {"length", in.length(s.length_mm)},
-                     {"depth", in.length(s.depth_mm)}, {"through", s.through}});
+    slots.push_back({{"name", s.name},
+                     {"body", part.bodies()[s.body].name},
+                     {"centres", {in.point(s.centre_a), in.point(s.centre_b)}},
+                     {"axis", direction(s.axis)},
+                     {"direction", direction(s.direction)},
+                     {"width", in.length(s.width_mm)},
+                     {"length", in.length(s.length_mm)},
+                     {"depth", in.length(s.depth_mm)},
+                     {"through", s.through}});
   for (const HoleGroup& g : report.groups) {
     json names = json::array();
     for (int hole : g.holes) names.push_back(report.holes[hole].name);
@@ -203,7 +259,13 @@ std::string holes_json(const Part& part, const HoleReport& report, const std::ve
   }
   for (const HolePattern& p : report.patterns) patterns.push_back(pattern_json(report, p, in));
   for (const ComparedHole& row : comparison) compared.push_back(compared_json(row, in));
-  return text_of({{"unit", unit_name(unit)}, {"frame", frame}, {"holes", holes}, {"slots", slots}, {"groups", groups}, {"patterns", patterns}, {"comparison", compared}});
+  return text_of({{"unit", unit_name(unit)},
+                  {"frame", frame},
+                  {"holes", holes},
+                  {"slots", slots},
+                  {"groups", groups},
+                  {"patterns", patterns},
+                  {"comparison", compared}});
 }
 
 std::string corners_json(const Part& part, const CornerReport& report, Unit unit) {
@@ -211,9 +273,15 @@ std::string corners_json(const Part& part, const CornerReport& report, Unit unit
   json corners = json::array(), pockets = json::array();
   for (const Corner& c : report.corners) corners.push_back(corner_json(report, c, in));
   for (const Pocket& p : report.pockets) pockets.push_back(pocket_json(report, p, in));
-  return text_of({{"unit", unit_name(unit)}, {"file", part.source().file_name}, {"axis", direction(report.options.axis)}, {"margin", report.options.margin},
-                  {"corners", corners}, {"pockets", pockets}, {"smallest_wall_radius", in.length(report.smallest_wall_radius_mm)},
-                  {"sharp_wall_corners", report.sharp_wall_corners}, {"largest_cutter", in.length(report.largest_cutter_mm)},
+  return text_of({{"unit", unit_name(unit)},
+                  {"file", part.source().file_name},
+                  {"axis", direction(report.options.axis)},
+                  {"margin", report.options.margin},
+                  {"corners", corners},
+                  {"pockets", pockets},
+                  {"smallest_wall_radius", in.length(report.smallest_wall_radius_mm)},
+                  {"sharp_wall_corners", report.sharp_wall_corners},
+                  {"largest_cutter", in.length(report.largest_cutter_mm)},
                   {"narrowest_passage", in.length(report.narrowest_passage_mm)}});
 }
 
@@ -225,12 +293,20 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
     const auto at = evaluation.entries.find(entry.id);
     const Evaluated evaluated = at == evaluation.entries.end() ? Evaluated{} : at->second;
     json value = json::object();
-    if (entry.part()) value = {{"file", entry.part()->part->source().file_name}, {"bodies", entry.part()->part->bodies().size()}};
+    if (entry.part())
+      value = {{"file", entry.part()->part->source().file_name},
+               {"bodies", entry.part()->part->bodies().size()}};
     if (evaluated.value) value = std::visit(ValueJson{in, frame}, *evaluated.value);
-    entries.push_back({{"id", entry.id}, {"kind", kind_of(entry)}, {"name", entry.name}, {"state", state_name(evaluated.state)},
-                       {"reason", evaluated.reason}, {"value", value}});
+    entries.push_back({{"id", entry.id},
+                       {"kind", kind_of(entry)},
+                       {"name", entry.name},
+                       {"state", state_name(evaluated.state)},
+                       {"reason", evaluated.reason},
+                       {"value", value}});
   }
-  return text_of({{"unit", unit_name(unit)}, {"reading_frame", reading_frame_name(job, job.reading_frame)}, {"entries", entries}});
+  return text_of({{"unit", unit_name(unit)},
+                  {"reading_frame", reading_frame_name(job, job.reading_frame)},
+                  {"entries", entries}});
 }
 
 std::string value_text(const Job& job, const Evaluation& evaluation, const Entry& entry) {

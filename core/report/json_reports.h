@@ -1,6 +1,6 @@
-// The JSON documents of the command line. Their shape is a contract: names and meaning stay, fields may be added.
-// Lengths are in the unit named at the top, angles in degrees, vectors [x,y,z]; numbers are rounded to nine decimals so
-// that two runs are byte-identical.
+// The JSON documents of the command line. Their shape is a contract: names and meaning stay, fields may be
+// added. Lengths are in the unit named at the top, angles in degrees, vectors [x,y,z]; numbers are rounded to
+// nine decimals so that two runs are byte-identical.
 #pragma once
 
 #include <string>
@@ -14,7 +14,8 @@
 namespace anvil {
 
 std::string info_json(const Part& part, Unit unit, double tolerance_mm);
-std::string holes_json(const Part& part, const HoleReport& report, const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit);
+std::string holes_json(const Part& part, const HoleReport& report,
+                       const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit);
 std::string corners_json(const Part& part, const CornerReport& report, Unit unit);
 std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit unit);
 

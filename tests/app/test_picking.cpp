@@ -3,8 +3,8 @@
 #include <QTableView>
 #include <QToolButton>
 
-#include <TopExp_Explorer.hxx>
 #include <gtest/gtest.h>
+#include <TopExp_Explorer.hxx>
 #include <set>
 
 #include "app/panels/drawer.h"
@@ -26,7 +26,8 @@ class Picking : public testing::Test {
   void SetUp() override {
     Body body;
     body.name = "block";
-    body.shape = demo::cut(demo::block({0, 0, 0}, {60, 40, 20}), {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20)});
+    body.shape = demo::cut(demo::block({0, 0, 0}, {60, 40, 20}),
+                           {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20)});
     for (TopExp_Explorer ex(body.shape, TopAbs_SOLID); ex.More(); ex.Next()) body.shape = ex.Current();
     const QString path = driver.folder() + QStringLiteral("/block.step");
     ASSERT_TRUE(write_step({body}, {}, path.toStdString()));
@@ -35,7 +36,9 @@ class Picking : public testing::Test {
   }
 
   app::Session& session() { return driver.session(); }
-  const TopologyReference& pick(size_t index) { return std::get<TopologyReference>(session().picks().at(index).reference.target); }
+  const TopologyReference& pick(size_t index) {
+    return std::get<TopologyReference>(session().picks().at(index).reference.target);
+  }
 
   WindowDriver driver;
 };
@@ -83,7 +86,8 @@ TEST_F(Picking, RectangleToTheRightTakesWhatIsInsideToTheLeftWhatItTouches) {
   const QPointF a = driver.on_screen({12, 12, 20}), b = driver.on_screen({28, 28, 20});
   driver.drag_view({a.x(), b.y()}, {b.x(), a.y()});
   ASSERT_FALSE(session().picks().empty());
-  for (size_t i = 0; i < session().picks().size(); ++i) EXPECT_NE(session().picks()[i].text, QStringLiteral("flat face"));
+  for (size_t i = 0; i < session().picks().size(); ++i)
+    EXPECT_NE(session().picks()[i].text, QStringLiteral("flat face"));
   const size_t inside = session().picks().size();
   driver.key(QStringLiteral("Escape"));
   EXPECT_TRUE(session().picks().empty());
@@ -127,7 +131,8 @@ TEST_F(Picking, OffsetIsTypedAsAnExpressionAndKeptWithEnter) {
   driver.key(QStringLiteral("Return"));
   ASSERT_EQ(session().job().entries.size(), 2u);
   const int id = session().job().entries.back().id;
-  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 28.35, 1e-9);
+  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 28.35,
+              1e-9);
 
   // Double-click in the ledger edits it with its pick restored.
   app::Ledger& ledger = driver.window().ledger();
@@ -142,9 +147,11 @@ TEST_F(Picking, OffsetIsTypedAsAnExpressionAndKeptWithEnter) {
   driver.key(QStringLiteral("ctrl+a"));
   driver.type(QStringLiteral("-5"));
   driver.key(QStringLiteral("Return"));
-  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 15, 1e-9);
+  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 15,
+              1e-9);
   driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 28.35, 1e-9);
+  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 28.35,
+              1e-9);
 }
 
 TEST_F(Picking, FrameFromTwoLinesTurnsByKeyThroughAllEightArrangements) {
@@ -165,7 +172,8 @@ TEST_F(Picking, FrameFromTwoLinesTurnsByKeyThroughAllEightArrangements) {
   EXPECT_EQ(seen.size(), 8u);
   driver.key(QStringLiteral("Return"));
   ASSERT_EQ(session().job().entries.size(), 2u);
-  const auto& frame = std::get<FrameDatum>(*session().evaluation().entries.at(session().job().entries.back().id).value).frame;
+  const auto& frame =
+      std::get<FrameDatum>(*session().evaluation().entries.at(session().job().entries.back().id).value).frame;
   EXPECT_LT(frame.Location().Distance(gp_Pnt(60, 40, 20)), 1e-9);
 }
 
@@ -177,7 +185,8 @@ TEST_F(Picking, TableAndPartFollowEachOther) {
   table->clearSelection();
   driver.window().view_pane().look_from(app::ViewPane::Side::kIso);
   const int bore = session().holes()->holes.front().faces.front();
-  session().add_pick(Reference{describe(*session().part(), session().part_entry(), TopologyKind::kFace, bore), {}});
+  session().add_pick(
+      Reference{describe(*session().part(), session().part_entry(), TopologyKind::kFace, bore), {}});
   driver.settle();
   EXPECT_EQ(table->selectionModel()->selectedRows().size(), 1);
 }

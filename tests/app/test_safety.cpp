@@ -55,7 +55,9 @@ TEST(Safety, SavedJobOpensAgainAsItWas) {
   ASSERT_TRUE(driver.open(path));
   EXPECT_EQ(driver.session().job().entries.size(), 2u);
   for (int row = 1; row <= 3; ++row)
-    for (int column = 1; column <= 4; ++column) EXPECT_NEAR(driver.session().evaluation().placement.Value(row, column), placement.Value(row, column), 1e-9);
+    for (int column = 1; column <= 4; ++column)
+      EXPECT_NEAR(driver.session().evaluation().placement.Value(row, column), placement.Value(row, column),
+                  1e-9);
 }
 
 TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
@@ -72,10 +74,12 @@ TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
   Recipe turn;
   turn.construction = "place.quarter-turn";
   turn.parameters = {{"about", "X"}, {"sense", "forward"}};
-  ASSERT_TRUE(save_job(with_placement_step(saved, turn), (driver.folder() + QStringLiteral("/.plate.anvil.autosave-999999999")).toStdString()));
+  ASSERT_TRUE(save_job(with_placement_step(saved, turn),
+                       (driver.folder() + QStringLiteral("/.plate.anvil.autosave-999999999")).toStdString()));
 
   driver.window().keeper().open(path);
-  ASSERT_TRUE(driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("safety copy")); }));
+  ASSERT_TRUE(
+      driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("safety copy")); }));
   EXPECT_EQ(driver.session().job().placement(), nullptr);
   QPushButton* recover = nullptr;
   for (QPushButton* button : driver.window().notice().findChildren<QPushButton*>())
@@ -90,7 +94,8 @@ TEST(Safety, FindingsOfAPartDoNotOutliveIt) {
   WindowDriver driver;
   ASSERT_TRUE(driver.open(write_plate(driver)));
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
-  driver.session().act(QStringLiteral("delete"), without(driver.session().job(), driver.session().part_entry()));
+  driver.session().act(QStringLiteral("delete"),
+                       without(driver.session().job(), driver.session().part_entry()));
   driver.settle();
   EXPECT_EQ(driver.session().corners(), nullptr);
   driver.key(QStringLiteral("ctrl+z"));
@@ -102,7 +107,8 @@ TEST(Safety, ChangesAreCopiedBesideTheJobWithoutBeingAsked) {
   ASSERT_TRUE(driver.open(write_plate(driver)));
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait([&] { return driver.session().history().is_saved() && !driver.window().keeper().work().is_busy(); }));
+  ASSERT_TRUE(driver.wait(
+      [&] { return driver.session().history().is_saved() && !driver.window().keeper().work().is_busy(); }));
   driver.key(QStringLiteral("ctrl+alt+z"));
   const std::filesystem::path copy = Autosave(path.toStdString(), "").path();
   ASSERT_TRUE(driver.wait([&] { return std::filesystem::exists(copy); }, 10));

@@ -1,5 +1,6 @@
-// The job once round, by mouse and keyboard: open, pick two opposite faces, keep the plane midway, keep a frame, read in it,
-// check holes against the construction numbers, export, read the export back, compare, undo everything.
+// The job once round, by mouse and keyboard: open, pick two opposite faces, keep the plane midway, keep a
+// frame, read in it, check holes against the construction numbers, export, read the export back, compare,
+// undo everything.
 #include <QComboBox>
 #include <QFile>
 #include <QStandardItemModel>
@@ -29,7 +30,9 @@ QString write_plate(const WindowDriver& driver) {
 }
 
 // A point of the drawing where it stands now.
-gp_Pnt placed(WindowDriver& driver, const gp_Pnt& drawn) { return drawn.Transformed(driver.session().evaluation().placement * test::plate().placement); }
+gp_Pnt placed(WindowDriver& driver, const gp_Pnt& drawn) {
+  return drawn.Transformed(driver.session().evaluation().placement * test::plate().placement);
+}
 
 void look_at_side(WindowDriver& driver, const gp_Dir& drawn_normal, const gp_Dir& drawn_up) {
   const gp_Trsf t = driver.session().evaluation().placement * test::plate().placement;
@@ -42,7 +45,8 @@ double cell(QTableView* table, const QString& row_name, const QString& column) {
   for (int row = 0; row < table->model()->rowCount(); ++row) {
     if (table->model()->index(row, 0).data().toString() != row_name) continue;
     for (int c = 0; c < table->model()->columnCount(); ++c)
-      if (table->model()->headerData(c, Qt::Horizontal).toString() == column) return table->model()->index(row, c).data(Qt::UserRole).toDouble();
+      if (table->model()->headerData(c, Qt::Horizontal).toString() == column)
+        return table->model()->index(row, c).data(Qt::UserRole).toDouble();
   }
   ADD_FAILURE() << "no " << column.toStdString() << " of " << row_name.toStdString();
   return std::nan("");
@@ -65,7 +69,8 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Plane midway between ① and ②")));
   driver.key(QStringLiteral("Return"));
   ASSERT_EQ(session.job().entries.size(), 2u);
-  const auto& plane = std::get<PlaneDatum>(*session.evaluation().entries.at(session.job().entries.back().id).value);
+  const auto& plane =
+      std::get<PlaneDatum>(*session.evaluation().entries.at(session.job().entries.back().id).value);
   EXPECT_NEAR(height_over(plane.plane, placed(driver, {0, 45, 0})), 0, 1e-9);
 
   // A frame on the top face, zero in its corner, X along the longest edge, offset G54.
@@ -89,28 +94,37 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
   auto* frames = static_cast<QComboBox*>(driver.child(QStringLiteral("reading_frame")));
   frames->setFocus();
   driver.key(QStringLiteral("End"));
-  ASSERT_TRUE(driver.wait([&] { return session.job().reading_frame == frame_id && session.corners() && !session.checks().is_busy(); }));
+  ASSERT_TRUE(driver.wait([&] {
+    return session.job().reading_frame == frame_id && session.corners() && !session.checks().is_busy();
+  }));
   ASSERT_TRUE(driver.wait([&] { return session.holes() != nullptr; }));
 
-  // Three holes in the table, told in that frame. The longest edge runs along the drawing's X; which way X points and so
-  // which corner is zero follows from the frame itself, so the drawing's numbers are carried into it.
+  // Three holes in the table, told in that frame. The longest edge runs along the drawing's X; which way X
+  // points and so which corner is zero follows from the frame itself, so the drawing's numbers are carried
+  // into it.
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of holes")));
   QTableView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
   EXPECT_TRUE(table->isVisible());
   const gp_Ax2 frame = session.frame();
-  EXPECT_TRUE(parallel(frame.XDirection(), gp_Dir(1, 0, 0).Transformed(session.evaluation().placement * test::plate().placement), 1e-9));
+  EXPECT_TRUE(parallel(frame.XDirection(),
+                       gp_Dir(1, 0, 0).Transformed(session.evaluation().placement * test::plate().placement),
+                       1e-9));
   const HoleReport& report = *session.holes();
   int compared = 0;
   for (const demo::ExpectedHole& expected : test::plate().holes) {
     if (expected.either_end) continue;
-    const auto hole = std::find_if(report.holes.begin(), report.holes.end(), [&](const Hole& h) { return h.entry.Distance(expected.entry) < 1e-6; });
+    const auto hole = std::find_if(report.holes.begin(), report.holes.end(),
+                                   [&](const Hole& h) { return h.entry.Distance(expected.entry) < 1e-6; });
     ASSERT_NE(hole, report.holes.end());
-    // The coordinates by hand: the drawing's numbers from the corner that is zero, with X and Y as the frame has them.
+    // The coordinates by hand: the drawing's numbers from the corner that is zero, with X and Y as the frame
+    // has them.
     const gp_Pnt drawn = expected.entry.Transformed(test::plate().placement.Inverted());
     const gp_Pnt zero_drawn = frame.Location().Transformed(test::plate().placement.Inverted());
     const double x_sense = zero_drawn.X() < 90 ? 1 : -1, y_sense = zero_drawn.Y() < 45 ? 1 : -1;
-    EXPECT_NEAR(cell(table, QString::fromStdString(hole->name), QStringLiteral("X")), x_sense * (drawn.X() - zero_drawn.X()), 1e-6);
-    EXPECT_NEAR(cell(table, QString::fromStdString(hole->name), QStringLiteral("Y")), y_sense * (drawn.Y() - zero_drawn.Y()), 1e-6);
+    EXPECT_NEAR(cell(table, QString::fromStdString(hole->name), QStringLiteral("X")),
+                x_sense * (drawn.X() - zero_drawn.X()), 1e-6);
+    EXPECT_NEAR(cell(table, QString::fromStdString(hole->name), QStringLiteral("Y")),
+                y_sense * (drawn.Y() - zero_drawn.Y()), 1e-6);
     EXPECT_NEAR(cell(table, QString::fromStdString(hole->name), QStringLiteral("Z")), 0, 1e-6);
     ++compared;
   }
@@ -126,12 +140,14 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
   EXPECT_LT(box.min.Distance(gp_Pnt(0, 0, -22)), 1e-5);
   EXPECT_LT(box.max.Distance(gp_Pnt(180, 90, 0)), 1e-5);
   EXPECT_EQ((*again)->topology().faces.size(), session.part()->topology().faces.size());
-  EXPECT_NEAR(volume_properties((*again)->shape()).volume_mm3, volume_properties(session.part()->shape()).volume_mm3, 1e-3);
+  EXPECT_NEAR(volume_properties((*again)->shape()).volume_mm3,
+              volume_properties(session.part()->shape()).volume_mm3, 1e-3);
   EXPECT_EQ((*again)->bodies().front().name, "Saddle plate");
   ASSERT_TRUE((*again)->bodies().front().colour);
   EXPECT_NEAR((*again)->bodies().front().colour->r, 0.66, 0.01);
 
-  const QString csv = driver.folder() + QStringLiteral("/holes.csv"), pdf = driver.folder() + QStringLiteral("/sheet.pdf");
+  const QString csv = driver.folder() + QStringLiteral("/holes.csv"),
+                pdf = driver.folder() + QStringLiteral("/sheet.pdf");
   driver.window().write_hole_list_to(csv);
   driver.window().write_setup_sheet_to(pdf);
   QFile list(csv), sheet(pdf);
@@ -173,13 +189,31 @@ TEST(WholeJob, OrientingIsOneEntryWhoseStepsCanBeEdited) {
   // An exact angle about a picked axis, edited afterwards from the ledger.
   ASSERT_TRUE(driver.run_command(QStringLiteral("turn the part about axis by an angle")));
   look_at_side(driver, gp_Dir(0, 0, 1), gp_Dir(0, 1, 0));
-  driver.click_part(placed(driver, {90, 90, 22}).Translated(gp_Vec(0, 0, 0)));
+  driver.click_part(placed(driver, {60, 90, 22}));
   ASSERT_TRUE(session.draft());
-  const size_t steps = session.job().placement()->placement()->steps.size();
-  driver.key(QStringLiteral("Escape"));
-  driver.key(QStringLiteral("Escape"));
-  EXPECT_EQ(session.job().placement()->placement()->steps.size(), steps);
-  EXPECT_TRUE(session.picks().empty());
+  ASSERT_EQ(session.draft()->solutions.size(), 1u) << session.draft()->reason.toStdString();
+  const gp_Dir along = *session.picks().front().given.direction;
+  const gp_Dir across = gp_Dir(0, 0, 1).Transformed(session.evaluation().placement * test::plate().placement);
+  driver.child(QStringLiteral("parameter.angle"))->setFocus();
+  driver.key(QStringLiteral("ctrl+a"));
+  driver.type(QStringLiteral("60/2"));
+  driver.key(QStringLiteral("Return"));
+  ASSERT_EQ(session.job().placement()->placement()->steps.size(), 4u);
+  const auto turned_by = [&] {
+    return across.AngleWithRef(
+        gp_Dir(0, 0, 1).Transformed(session.evaluation().placement * test::plate().placement), along);
+  };
+  EXPECT_NEAR(turned_by(), M_PI / 6, 1e-9);
+
+  session.edit(session.job().placement()->id, 3);
+  driver.child(QStringLiteral("parameter.angle"))->setFocus();
+  driver.key(QStringLiteral("ctrl+a"));
+  driver.type(QStringLiteral("45"));
+  driver.key(QStringLiteral("Return"));
+  EXPECT_EQ(session.job().placement()->placement()->steps.size(), 4u);
+  EXPECT_NEAR(turned_by(), M_PI / 4, 1e-9);
+  while (session.history().can_undo()) driver.key(QStringLiteral("ctrl+z"));
+  EXPECT_EQ(session.job().placement(), nullptr);
 }
 
 }  // namespace

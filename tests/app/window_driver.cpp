@@ -46,7 +46,12 @@ void WindowDriver::settle() {
 
 bool WindowDriver::open(const QString& path) {
   window_->keeper().open(path);
-  const bool ready = wait([this] { return !window_->keeper().work().is_busy() && session().part() && session().corners() && session().holes(); }, 60);
+  const bool ready = wait(
+      [this] {
+        return !window_->keeper().work().is_busy() && session().part() && session().corners() &&
+               session().holes();
+      },
+      60);
   settle();
   return ready;
 }
@@ -58,22 +63,32 @@ void WindowDriver::xdotool(const QStringList& arguments) {
   settle();
 }
 
-void WindowDriver::key(const QString& keys) { xdotool({"key", "--clearmodifiers", keys}); }
+void WindowDriver::key(const QString& keys) {
+  xdotool({"key", "--clearmodifiers", keys});
+}
 
-void WindowDriver::type(const QString& text) { xdotool({"type", "--delay", "8", "--", text}); }
+void WindowDriver::type(const QString& text) {
+  xdotool({"type", "--delay", "8", "--", text});
+}
 
 void WindowDriver::click_widget(QWidget* widget, const QPoint& at, int button, int times) {
   const QPoint inside = at.x() < 0 ? widget->rect().center() : at;
   const QPoint global = widget->mapToGlobal(inside);
-  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat", QString::number(times), "--delay", "60", QString::number(button)});
+  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat",
+           QString::number(times), "--delay", "60", QString::number(button)});
 }
 
-void WindowDriver::click_view(const QPointF& at, int button) { click_widget(&window_->view_pane().view(), at.toPoint(), button); }
+void WindowDriver::click_view(const QPointF& at, int button) {
+  click_widget(&window_->view_pane().view(), at.toPoint(), button);
+}
 
 void WindowDriver::drag_view(const QPointF& from, const QPointF& to, int button) {
-  const auto global = [this](const QPointF& p) { return window_->view_pane().view().mapToGlobal(p.toPoint()); };
+  const auto global = [this](const QPointF& p) {
+    return window_->view_pane().view().mapToGlobal(p.toPoint());
+  };
   const QPoint a = global(from), middle = global((from + to) / 2), b = global(to);
-  xdotool({"mousemove", QString::number(a.x()), QString::number(a.y()), "mousedown", QString::number(button)});
+  xdotool(
+      {"mousemove", QString::number(a.x()), QString::number(a.y()), "mousedown", QString::number(button)});
   xdotool({"mousemove", QString::number(middle.x()), QString::number(middle.y())});
   xdotool({"mousemove", QString::number(b.x()), QString::number(b.y())});
   xdotool({"mouseup", QString::number(button)});
@@ -81,12 +96,17 @@ void WindowDriver::drag_view(const QPointF& from, const QPointF& to, int button)
 
 void WindowDriver::wheel_view(const QPointF& at, int steps) {
   const QPoint global = window_->view_pane().view().mapToGlobal(at.toPoint());
-  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat", QString::number(std::abs(steps)), steps > 0 ? "4" : "5"});
+  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat",
+           QString::number(std::abs(steps)), steps > 0 ? "4" : "5"});
 }
 
-QPointF WindowDriver::on_screen(const gp_Pnt& placed) { return window_->view_pane().view().to_screen(placed).value_or(QPointF(-1, -1)); }
+QPointF WindowDriver::on_screen(const gp_Pnt& placed) {
+  return window_->view_pane().view().to_screen(placed).value_or(QPointF(-1, -1));
+}
 
-QWidget* WindowDriver::child(const QString& name) { return window_->findChild<QWidget*>(name); }
+QWidget* WindowDriver::child(const QString& name) {
+  return window_->findChild<QWidget*>(name);
+}
 
 bool WindowDriver::choose_offer(const QString& beginning) {
   auto* list = window_->findChild<QListWidget*>(QStringLiteral("tray.offers"));

@@ -1,5 +1,5 @@
-// Drives the real window with real mouse and keyboard events (XTEST, through xdotool), as a user would: it moves the
-// pointer to where something is on the screen and presses.
+// Drives the real window with real mouse and keyboard events (XTEST, through xdotool), as a user would: it
+// moves the pointer to where something is on the screen and presses.
 #pragma once
 
 #include <QApplication>
@@ -21,10 +21,10 @@ class WindowDriver {
 
   // Runs the event loop until `done`, at most `seconds`; true when it came true.
   bool wait(const std::function<bool()>& done, double seconds = 30);
-  bool open(const QString& path);   // until the part is drawn and checked
-  void settle();                    // until nothing is pending
+  bool open(const QString& path);  // until the part is drawn and checked
+  void settle();                   // until nothing is pending
 
-  void key(const QString& keys);    // as xdotool names them: "ctrl+k", "Return"
+  void key(const QString& keys);  // as xdotool names them: "ctrl+k", "Return"
   void type(const QString& text);
   void click_widget(QWidget* widget, const QPoint& at = QPoint(-1, -1), int button = 1, int times = 1);
   void click_view(const QPointF& at, int button = 1);

@@ -34,7 +34,9 @@ void expect_wall_corners(const DemoPart& demo) {
   EXPECT_EQ(walls, demo.wall_corners.size());
   for (const ExpectedCorner& expected : demo.wall_corners) {
     const gp_Lin line(expected.centre, demo.tool_axis);
-    const auto at = std::find_if(report.corners.begin(), report.corners.end(), [&](const Corner& c) { return c.is_wall() && line.Distance(c.position) < kExact_mm; });
+    const auto at = std::find_if(report.corners.begin(), report.corners.end(), [&](const Corner& c) {
+      return c.is_wall() && line.Distance(c.position) < kExact_mm;
+    });
     ASSERT_NE(at, report.corners.end()) << expected.kind << " R" << expected.radius;
     EXPECT_STREQ(corner_name(at->kind), expected.kind.c_str());
     EXPECT_NEAR(at->radius_mm, expected.radius, kExact_mm);
@@ -44,9 +46,13 @@ void expect_wall_corners(const DemoPart& demo) {
   }
 }
 
-TEST(Corners, SaddlePlateHasExactlyWhatItWasConstructedWith) { expect_wall_corners(plate()); }
+TEST(Corners, SaddlePlateHasExactlyWhatItWasConstructedWith) {
+  expect_wall_corners(plate());
+}
 
-TEST(Corners, DeclinationHousingHasExactlyWhatItWasConstructedWith) { expect_wall_corners(housing()); }
+TEST(Corners, DeclinationHousingHasExactlyWhatItWasConstructedWith) {
+  expect_wall_corners(housing());
+}
 
 TEST(Corners, FloorRadiusIsOneRunAroundThePocket) {
   const auto floors = of_kind(corners_of(*part_of(plate()), plate().tool_axis), CornerKind::kFloorRound);
@@ -57,7 +63,8 @@ TEST(Corners, FloorRadiusIsOneRunAroundThePocket) {
 }
 
 TEST(Corners, FloorsOfOpenPocketsAreNotUndercut) {
-  for (const Corner& corner : corners_of(*part_of(plate()), plate().tool_axis).corners) EXPECT_FALSE(corner.undercut) << corner.name << " " << corner_name(corner.kind);
+  for (const Corner& corner : corners_of(*part_of(plate()), plate().tool_axis).corners)
+    EXPECT_FALSE(corner.undercut) << corner.name << " " << corner_name(corner.kind);
 }
 
 TEST(Corners, SmallestRadiusAndLargestCutter) {
@@ -91,12 +98,15 @@ TEST(Corners, FromBelowOnlyTheSlotIsLeft) {
 TEST(Corners, ReachCountsWhatStandsBesideTheHolder) {
   // A pocket 10 deep with a tower 25 high beside it: depth 10, reach 35.
   const TopoDS_Shape base = join(block({0, 0, 0}, {100, 60, 30}), {block({60, 0, 30}, {100, 60, 55})});
-  const TopoDS_Shape part = cut(base, {pocket(gp_Ax2(gp_Pnt(40, 30, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {30, 30, 10, {4, 4, 4, 4}})});
+  const TopoDS_Shape part =
+      cut(base,
+          {pocket(gp_Ax2(gp_Pnt(40, 30, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {30, 30, 10, {4, 4, 4, 4}})});
   const auto corners = of_kind(corners_of(*part_of(part), gp_Dir(0, 0, 1)), CornerKind::kWallRound);
   ASSERT_EQ(corners.size(), 4u);
   for (const Corner& corner : corners) {
     EXPECT_NEAR(corner.depth_mm, 10, kExact_mm);
-    EXPECT_NEAR(corner.reach_mm, corner.position.X() > 40 ? 35 : 10, 1e-3);  // the mesh carries single precision
+    EXPECT_NEAR(corner.reach_mm, corner.position.X() > 40 ? 35 : 10,
+                1e-3);  // the mesh carries single precision
   }
 }
 

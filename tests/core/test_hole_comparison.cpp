@@ -16,9 +16,11 @@ Hole hole_at(double x, double y, double diameter, const char* name) {
 }
 
 TEST(HoleComparison, TellsDeviationTruePositionMissingAndExtra) {
-  const auto list = parse_hole_list("# unit: mm\nname,x,y,z,diameter,depth,tolerance\nA,10,0,0,6,10,0.5\nB,30,0,0,6,,0.5\nC,90,0,0,6,,\n");
+  const auto list = parse_hole_list(
+      "# unit: mm\nname,x,y,z,diameter,depth,tolerance\nA,10,0,0,6,10,0.5\nB,30,0,0,6,,0.5\nC,90,0,0,6,,\n");
   ASSERT_TRUE(list) << list.error().sentence;
-  const std::vector<Hole> found{hole_at(30.3, 0.4, 6, "H1.2"), hole_at(10.1, 0, 6, "H1.1"), hole_at(60, 0, 6, "H1.3")};
+  const std::vector<Hole> found{hole_at(30.3, 0.4, 6, "H1.2"), hole_at(10.1, 0, 6, "H1.1"),
+                                hole_at(60, 0, 6, "H1.3")};
   const auto rows = compare_holes(found, *list);
   ASSERT_EQ(rows.size(), 4u);
   EXPECT_EQ(rows[0].found, "H1.1");
@@ -40,7 +42,8 @@ TEST(HoleComparison, InchListsAreRead) {
 }
 
 TEST(HoleComparison, BadListsAreRefusedWithTheirLine) {
-  EXPECT_NE(parse_hole_list("x,y,z,diameter\n1,2,3,wide\n").error().sentence.find("line 2"), std::string::npos);
+  EXPECT_NE(parse_hole_list("x,y,z,diameter\n1,2,3,wide\n").error().sentence.find("line 2"),
+            std::string::npos);
   EXPECT_FALSE(parse_hole_list("x,y,diameter\n1,2,3\n"));
   EXPECT_FALSE(parse_hole_list(""));
 }

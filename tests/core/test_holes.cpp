@@ -1,5 +1,5 @@
-#include <BRepBuilderAPI_Transform.hxx>
 #include <gtest/gtest.h>
+#include <BRepBuilderAPI_Transform.hxx>
 
 #include "base/units.h"
 #include "demo/shapes.h"
@@ -23,9 +23,12 @@ HoleReport holes_of(const Part& part) {
 // The hole found where one is expected; for a hole that looks alike from both ends, from either.
 const Hole* find_expected(const HoleReport& report, const ExpectedHole& expected) {
   for (const Hole& hole : report.holes) {
-    if (hole.entry.Distance(expected.entry) < kExact_mm && hole.axis.IsEqual(expected.axis, 1e-9)) return &hole;
+    if (hole.entry.Distance(expected.entry) < kExact_mm && hole.axis.IsEqual(expected.axis, 1e-9))
+      return &hole;
     const gp_Pnt exit = expected.entry.Translated(gp_Vec(expected.axis) * -expected.depth);
-    if (expected.either_end && hole.entry.Distance(exit) < kExact_mm && hole.axis.IsOpposite(expected.axis, 1e-9)) return &hole;
+    if (expected.either_end && hole.entry.Distance(exit) < kExact_mm &&
+        hole.axis.IsOpposite(expected.axis, 1e-9))
+      return &hole;
   }
   return nullptr;
 }
@@ -51,15 +54,20 @@ void expect_all(const DemoPart& demo) {
   EXPECT_EQ(report.holes.size(), demo.holes.size());
   for (const ExpectedHole& expected : demo.holes) {
     const Hole* hole = find_expected(report, expected);
-    ASSERT_NE(hole, nullptr) << "nothing at " << expected.entry.X() << " " << expected.entry.Y() << " " << expected.entry.Z() << ", Ø" << expected.diameter;
+    ASSERT_NE(hole, nullptr) << "nothing at " << expected.entry.X() << " " << expected.entry.Y() << " "
+                             << expected.entry.Z() << ", Ø" << expected.diameter;
     SCOPED_TRACE(hole->name);
     expect_same(*hole, expected);
   }
 }
 
-TEST(Holes, SaddlePlateHasExactlyWhatItWasConstructedWith) { expect_all(plate()); }
+TEST(Holes, SaddlePlateHasExactlyWhatItWasConstructedWith) {
+  expect_all(plate());
+}
 
-TEST(Holes, DeclinationHousingHasExactlyWhatItWasConstructedWith) { expect_all(housing()); }
+TEST(Holes, DeclinationHousingHasExactlyWhatItWasConstructedWith) {
+  expect_all(housing());
+}
 
 TEST(Holes, SlotOfTheSaddlePlate) {
   const HoleReport report = holes_of(*part_of(plate()));
@@ -78,19 +86,22 @@ TEST(Holes, SlotOfTheSaddlePlate) {
 TEST(Holes, SameHolesAreGroupedAndTheOddOneMissesItsRow) {
   const HoleReport report = holes_of(*part_of(plate()));
   EXPECT_EQ(report.groups.size(), 4u);  // tapped size, countersunk, counterbored, dowels
-  const auto row = std::find_if(report.patterns.begin(), report.patterns.end(), [&](const HolePattern& p) { return std::abs(report.holes[p.holes.front()].diameter_mm - 6.6) < 1e-6; });
+  const auto row = std::find_if(report.patterns.begin(), report.patterns.end(), [&](const HolePattern& p) {
+    return std::abs(report.holes[p.holes.front()].diameter_mm - 6.6) < 1e-6;
+  });
   ASSERT_NE(row, report.patterns.end());
   EXPECT_EQ(row->kind, HolePattern::Kind::kRow);
   EXPECT_NEAR(row->pitch_mm, 48, 1e-3);
-  // Best line through (0,0) (48,0) (96,0.35) (144,0): slope 0.35*24/(2*(24^2+72^2)), mean 0.0875; the third hole stays
-  // 0.35 - 0.0875 - slope*24 off it (measured across; the slope is small).
+  // Best line through (0,0) (48,0) (96,0.35) (144,0): slope 0.35*24/(2*(24^2+72^2)), mean 0.0875; the third
+  // hole stays 0.35 - 0.0875 - slope*24 off it (measured across; the slope is small).
   const double slope = 0.35 * 24 / (2 * (24.0 * 24 + 72.0 * 72));
   EXPECT_NEAR(row->largest_deviation_mm, 0.35 - 0.0875 - slope * 24, 1e-5);
 }
 
 TEST(Holes, BoltCircleOfTheHousing) {
   const HoleReport report = holes_of(*part_of(housing()));
-  const auto circle = std::find_if(report.patterns.begin(), report.patterns.end(), [](const HolePattern& p) { return p.kind == HolePattern::Kind::kCircle; });
+  const auto circle = std::find_if(report.patterns.begin(), report.patterns.end(),
+                                   [](const HolePattern& p) { return p.kind == HolePattern::Kind::kCircle; });
   ASSERT_NE(circle, report.patterns.end());
   EXPECT_EQ(circle->holes.size(), 6u);
   EXPECT_NEAR(circle->pitch_mm, 84, kExact_mm);
@@ -105,15 +116,18 @@ TEST(Holes, FindingsMoveWithThePart) {
   const HoleReport there = holes_of(*part_of(demo.bodies.front().shape.Moved(TopLoc_Location(motion))));
   ASSERT_EQ(here.holes.size(), there.holes.size());
   for (const Hole& hole : moved(here, motion).holes) {
-    const ExpectedHole expected{hole.entry, hole.axis, hole.diameter_mm, hole.depth_mm, hole.through, {}, true};
+    const ExpectedHole expected{hole.entry, hole.axis, hole.diameter_mm, hole.depth_mm, hole.through,
+                                {},         true};
     EXPECT_NE(find_expected(there, expected), nullptr) << hole.name;
   }
 }
 
 TEST(Holes, MoreThanHalfATurnIsAnOpenHoleAndLessIsNone) {
-  // A hole whose centre lies 2 inside the edge of the plate is open along its side; 2 outside leaves a corner only.
+  // A hole whose centre lies 2 inside the edge of the plate is open along its side; 2 outside leaves a corner
+  // only.
   for (const double y : {2.0, -2.0}) {
-    const TopoDS_Shape plate = cut(block({0, 0, 0}, {40, 40, 10}), {rod(gp_Ax2(gp_Pnt(20, y, 10), gp_Dir(0, 0, -1)), 12, 10)});
+    const TopoDS_Shape plate =
+        cut(block({0, 0, 0}, {40, 40, 10}), {rod(gp_Ax2(gp_Pnt(20, y, 10), gp_Dir(0, 0, -1)), 12, 10)});
     const HoleReport report = holes_of(*part_of(plate));
     ASSERT_EQ(report.holes.size(), y > 0 ? 1u : 0u);
     if (y < 0) continue;
@@ -125,38 +139,46 @@ TEST(Holes, MoreThanHalfATurnIsAnOpenHoleAndLessIsNone) {
 
 TEST(Holes, TwoHolesOnOneLineWithMaterialBetweenStayTwo) {
   const gp_Ax2 top(gp_Pnt(10, 10, 40), gp_Dir(0, 0, -1)), bottom(gp_Pnt(10, 10, 0), gp_Dir(0, 0, 1));
-  const HoleReport report = holes_of(*part_of(cut(block({0, 0, 0}, {20, 20, 40}), {rod(top, 6, 15), rod(bottom, 6, 12)})));
+  const HoleReport report =
+      holes_of(*part_of(cut(block({0, 0, 0}, {20, 20, 40}), {rod(top, 6, 15), rod(bottom, 6, 12)})));
   ASSERT_EQ(report.holes.size(), 2u);
   for (const Hole& hole : report.holes) EXPECT_FALSE(hole.through);
 }
 
 TEST(Holes, BlindHoleWithACrossHoleNearItsBottomStaysBlind) {
   const gp_Ax2 down(gp_Pnt(20, 20, 30), gp_Dir(0, 0, -1)), across(gp_Pnt(0, 20, 12), gp_Dir(1, 0, 0));
-  const HoleReport report = holes_of(*part_of(cut(block({0, 0, 0}, {40, 40, 30}), {rod(down, 10, 20), rod(across, 3, 40)})));
-  const auto blind = std::find_if(report.holes.begin(), report.holes.end(), [](const Hole& h) { return h.diameter_mm > 9; });
+  const HoleReport report =
+      holes_of(*part_of(cut(block({0, 0, 0}, {40, 40, 30}), {rod(down, 10, 20), rod(across, 3, 40)})));
+  const auto blind =
+      std::find_if(report.holes.begin(), report.holes.end(), [](const Hole& h) { return h.diameter_mm > 9; });
   ASSERT_NE(blind, report.holes.end());
   EXPECT_FALSE(blind->through);
   EXPECT_NEAR(blind->depth_mm, 20, kExact_mm);
 }
 
 TEST(Holes, SlantedMouthOpensWhereTheAxisMeetsTheFace) {
-  // The top is cut at a slope of 1:2 through (0,*,20); the axis stands at x = 20, so it leaves the part at z = 30.
+  // The top is cut at a slope of 1:2 through (0,*,20); the axis stands at x = 20, so it leaves the part at z
+  // = 30.
   const gp_Dir normal(-1, 0, 2);
   const gp_Ax2 over(gp_Pnt(20, 20, 30), normal, gp_Dir(2, 0, 1));
-  const TopoDS_Shape lid = BRepBuilderAPI_Transform(block({-200, -200, 0}, {200, 200, 100}), [&] {
-    gp_Trsf t;
-    t.SetTransformation(gp_Ax3(over), gp_Ax3());
-    return t;
-  }()).Shape();
+  const TopoDS_Shape lid = BRepBuilderAPI_Transform(block({-200, -200, 0}, {200, 200, 100}),
+                                                    [&] {
+                                                      gp_Trsf t;
+                                                      t.SetTransformation(gp_Ax3(over), gp_Ax3());
+                                                      return t;
+                                                    }())
+                               .Shape();
   const TopoDS_Shape wedge = cut(block({0, 0, 0}, {40, 40, 60}), {lid});
-  const HoleReport report = holes_of(*part_of(cut(wedge, {rod(gp_Ax2(gp_Pnt(20, 20, 60), gp_Dir(0, 0, -1)), 8, 60)})));
+  const HoleReport report =
+      holes_of(*part_of(cut(wedge, {rod(gp_Ax2(gp_Pnt(20, 20, 60), gp_Dir(0, 0, -1)), 8, 60)})));
   ASSERT_EQ(report.holes.size(), 1u);
   EXPECT_NEAR(report.holes.front().depth_mm, 30, kExact_mm);
   EXPECT_TRUE(report.holes.front().through);
 }
 
 TEST(Holes, ThroughHolesAreToldFromTheSideTheOthersOpenTo) {
-  for (const Hole& hole : holes_of(*part_of(plate())).holes) EXPECT_TRUE(hole.axis.IsEqual(plate().tool_axis, 1e-9)) << hole.name;
+  for (const Hole& hole : holes_of(*part_of(plate())).holes)
+    EXPECT_TRUE(hole.axis.IsEqual(plate().tool_axis, 1e-9)) << hole.name;
 }
 
 }  // namespace

@@ -1,6 +1,6 @@
+#include <gtest/gtest.h>
 #include <BRepPrimAPI_MakeBox.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
-#include <gtest/gtest.h>
 
 #include "demo/shapes.h"
 #include "part/measure.h"
@@ -29,8 +29,11 @@ TEST(Topology, BoxHasTwelveConvexEdges) {
 TEST(Topology, NotchHasOneConcaveEdgeAndItsFilletSmoothOnes) {
   const TopoDS_Shape notched = cut(block({0, 0, 0}, {10, 10, 10}), {block({5, 5, -1}, {11, 11, 11})});
   EXPECT_EQ(count_convexity(*part_of(notched))[Convexity::kConcave], 1);
-  // A pocket rounded in all four corners: the eight edges beside the roundings are smooth, the floor's are concave.
-  const TopoDS_Shape pocketed = cut(block({0, 0, 0}, {60, 60, 20}), {pocket(gp_Ax2(gp_Pnt(30, 30, 20), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {40, 30, 8, {5, 5, 5, 5}})});
+  // A pocket rounded in all four corners: the eight edges beside the roundings are smooth, the floor's are
+  // concave.
+  const TopoDS_Shape pocketed =
+      cut(block({0, 0, 0}, {60, 60, 20}),
+          {pocket(gp_Ax2(gp_Pnt(30, 30, 20), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {40, 30, 8, {5, 5, 5, 5}})});
   auto count = count_convexity(*part_of(pocketed));
   EXPECT_EQ(count[Convexity::kSmooth], 8);
   EXPECT_EQ(count[Convexity::kConcave], 8);
@@ -44,12 +47,15 @@ TEST(Topology, ConvexityDoesNotDependOnPlacement) {
 
 TEST(Topology, FacesSplitByAnExporterAreOnePatch) {
   // Two half cylinders fused without simplification: the side is two faces, still one patch of a full turn.
-  const gp_Ax2 a(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), b(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(-1, 0, 0));
-  const TopoDS_Shape halves[2] = {BRepPrimAPI_MakeCylinder(a, 5, 10, M_PI).Shape(), BRepPrimAPI_MakeCylinder(b, 5, 10, M_PI).Shape()};
+  const gp_Ax2 a(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)),
+      b(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(-1, 0, 0));
+  const TopoDS_Shape halves[2] = {BRepPrimAPI_MakeCylinder(a, 5, 10, M_PI).Shape(),
+                                  BRepPrimAPI_MakeCylinder(b, 5, 10, M_PI).Shape()};
   const TopoDS_Shape holed = cut(block({-10, -10, 0}, {10, 10, 10}), {halves[0], halves[1]});
   const PartPtr part = part_of(holed);
   int cylinders = 0;
-  for (const FaceInfo& face : part->topology().faces) cylinders += face.surface.kind == SurfaceKind::kCylinder;
+  for (const FaceInfo& face : part->topology().faces)
+    cylinders += face.surface.kind == SurfaceKind::kCylinder;
   EXPECT_EQ(cylinders, 2);
   int patches = 0;
   for (const Patch& patch : part->topology().patches) {
@@ -88,7 +94,9 @@ TEST(Soundness, DemoPartsAreSoundAndAnOpenShellIsNot) {
   for (TopExp_Explorer ex(block({0, 0, 0}, {1, 2, 3}), TopAbs_FACE); ex.More(); ex.Next())
     if (left_out++ > 0) builder.Add(shell, ex.Current());
   const auto findings = check_soundness(*part_of(shell), 0);
-  EXPECT_EQ(std::count_if(findings.begin(), findings.end(), [](const Finding& f) { return f.kind == "open-edge"; }), 4);
+  EXPECT_EQ(
+      std::count_if(findings.begin(), findings.end(), [](const Finding& f) { return f.kind == "open-edge"; }),
+      4);
 }
 
 }  // namespace

@@ -3,8 +3,15 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 
+#include "geom/quiet.h"
+
 namespace anvil::test {
 namespace {
+
+const bool kQuiet = [] {
+  quiet_kernel();
+  return true;
+}();
 
 constexpr double kOn_mm = 1e-6;
 
@@ -58,7 +65,9 @@ gp_Trsf odd_motion() {
 }
 
 int face_at(const Part& part, const gp_Pnt& point, SurfaceKind kind) {
-  return only_one_at(part.topology().faces, point, [&](const FaceInfo& f) { return f.surface.kind == kind ? TopoDS_Shape(f.face) : TopoDS_Shape(); });
+  return only_one_at(part.topology().faces, point, [&](const FaceInfo& f) {
+    return f.surface.kind == kind ? TopoDS_Shape(f.face) : TopoDS_Shape();
+  });
 }
 
 int edge_at(const Part& part, const gp_Pnt& point) {
@@ -66,7 +75,8 @@ int edge_at(const Part& part, const gp_Pnt& point) {
 }
 
 int vertex_at(const Part& part, const gp_Pnt& point) {
-  return only_one_at(part.topology().vertices, point, [](const VertexInfo& v) { return TopoDS_Shape(v.vertex); });
+  return only_one_at(part.topology().vertices, point,
+                     [](const VertexInfo& v) { return TopoDS_Shape(v.vertex); });
 }
 
 }  // namespace anvil::test

@@ -19,7 +19,8 @@ const demo::DemoPart& housing();
 // A rigid motion far from simple, for checking that nothing depends on the axes of the file.
 gp_Trsf odd_motion();
 
-// The face of the part whose surface passes through the point with the given kind; -1 when none or several do.
+// The face of the part whose surface passes through the point with the given kind; -1 when none or several
+// do.
 int face_at(const Part& part, const gp_Pnt& point, SurfaceKind kind);
 int edge_at(const Part& part, const gp_Pnt& point);
 int vertex_at(const Part& part, const gp_Pnt& point);

@@ -46,6 +46,8 @@ Outcome run(const std::vector<std::string>& command) {
   return outcome;
 }
 
-std::string program(const std::string& name) { return (std::filesystem::path(ANVIL_BIN_FOLDER) / name).string(); }
+std::string program(const std::string& name) {
+  return (std::filesystem::path(ANVIL_BIN_FOLDER) / name).string();
+}
 
 }  // namespace anvil::test

@@ -1,0 +1,86 @@
+#include "job/evaluate.h"
+
+#include <gtest/gtest.h>
+
+#include "geom/primitives.h"
+#include "support/job_fixture.h"
+
+namespace anvil {
+namespace {
+
+using test::JobFixture;
+
+const PlaneDatum& plane_of(const Evaluation& evaluation, int id) {
+  return std::get<PlaneDatum>(*evaluation.entries.at(id).value);
+}
+
+TEST(Evaluate, DatumsFollowThePlacement) {
+  JobFixture f;
+  const int plane = f.midway();
+  EXPECT_NEAR(plane_of(evaluate(f.job), plane).plane.Location().Y(), 20, 1e-12);
+  f.face_down();  // the top face goes to Z 0: half a turn about X
+  const Evaluation turned = evaluate(f.job);
+  EXPECT_NEAR(height_over(plane_of(turned, plane).plane, gp_Pnt(40, 20, 10).Transformed(turned.placement)), 0,
+              1e-9);
+  EXPECT_NEAR(gp_Pnt(40, 20, 20).Transformed(turned.placement).Z(), 0, 1e-9);
+}
+
+TEST(Evaluate, ChangeRecomputesExactlyWhatDependsOnIt) {
+  JobFixture f;
+  const int a = f.midway(), b = f.midway();
+  const int on_a = f.offset_from(a), on_on_a = f.offset_from(on_a);
+  f.offset_from(b);
+  const Evaluation first = evaluate(f.job);
+  EXPECT_EQ(first.computed, 5);
+  EXPECT_EQ(evaluate(f.job, &first).computed, 0);
+  const Job edited = with_recipe(
+      f.job, on_a, JobFixture::recipe("plane.offset", {{EntryReference{a}, {}}}, {{"distance", "7"}}));
+  const Evaluation second = evaluate(edited, &first);
+  EXPECT_EQ(second.computed, 2);
+  EXPECT_NEAR(plane_of(second, on_on_a).plane.Location().Distance(plane_of(first, on_on_a).plane.Location()),
+              2, 1e-9);
+  EXPECT_EQ(evaluate(with_name(edited, a, "Middle"), &second).computed, 0);
+}
+
+TEST(Evaluate, WhatCannotBeBuiltKeepsItsLastGoodValueAndSaysWhy) {
+  JobFixture f;
+  const int plane = f.midway(), above = f.offset_from(plane);
+  const Evaluation good = evaluate(f.job);
+  const Job broken = with_recipe(
+      f.job, plane, JobFixture::recipe("plane.midway", {f.face({40, 0, 10}), f.face({80, 20, 10})}));
+  const Evaluation after = evaluate(broken, &good);
+  EXPECT_EQ(after.entries.at(plane).state, EntryState::kRefused);
+  EXPECT_NE(after.entries.at(plane).reason.find("90.000°"), std::string::npos);
+  EXPECT_NEAR(plane_of(after, plane).plane.Location().Y(), 20, 1e-12);
+  EXPECT_EQ(after.entries.at(above).state, EntryState::kRefused);
+  EXPECT_NE(after.entries.at(above).reason.find("Plane 1"), std::string::npos);
+}
+
+TEST(Evaluate, FlippedPlaneFacesTheOtherWay) {
+  JobFixture f;
+  Recipe recipe = JobFixture::recipe("plane.on-face", {f.face({60, 20, 20})});
+  recipe.flipped = true;
+  const int id = f.keep(recipe);
+  EXPECT_TRUE(plane_of(evaluate(f.job), id).plane.Axis().Direction().IsEqual(gp_Dir(0, 0, -1), 1e-12));
+}
+
+TEST(Evaluate, ReadingFrameTellsCoordinatesFromItsZero) {
+  JobFixture f;
+  f.job = with_reading_frame(f.job, f.frame_on_top());
+  const Evaluation evaluation = evaluate(f.job);
+  EXPECT_LT(read_in(reading_frame(f.job, evaluation), gp_Pnt(20, 20, 20)).Distance(gp_Pnt(20, 20, 0)), 1e-9);
+  EXPECT_EQ(reading_frame_name(f.job, f.job.reading_frame), "Frame 1 · G54");
+}
+
+TEST(Evaluate, AsDeliveredStaysWhereTheFileHasIt) {
+  JobFixture f;
+  f.face_down();
+  f.job = with_reading_frame(f.job, kReadDelivered);
+  const Evaluation evaluation = evaluate(f.job);
+  const gp_Pnt moved = gp_Pnt(20, 20, 20).Transformed(evaluation.placement);
+  EXPECT_GT(moved.Distance(gp_Pnt(20, 20, 20)), 1);
+  EXPECT_LT(read_in(reading_frame(f.job, evaluation), moved).Distance(gp_Pnt(20, 20, 20)), 1e-9);
+}
+
+}  // namespace
+}  // namespace anvil

@@ -1,0 +1,133 @@
+#include "job/job_file.h"
+
+#include <gtest/gtest.h>
+#include <unistd.h>
+
+#include "base/file.h"
+#include "exchange/step_writer.h"
+#include "exchange/worker_client.h"
+#include "job/autosave.h"
+#include "job/job_json.h"
+#include "support/job_fixture.h"
+
+namespace anvil {
+namespace {
+
+using test::JobFixture;
+
+// A job as the application makes it: the part imported from a file, its bytes kept.
+Job imported_job(const std::filesystem::path& folder) {
+  EXPECT_TRUE(write_step(test::plate().bodies, {}, folder / "plate.step"));
+  auto part = import_part(folder / "plate.step", {});
+  EXPECT_TRUE(part);
+  return with_part({}, *part, std::make_shared<const std::string>(*read_file(folder / "plate.step")),
+                   "plate");
+}
+
+Recipe quarter_turn() {
+  return JobFixture::recipe("place.quarter-turn", {}, {{"about", "X"}, {"sense", "backward"}});
+}
+
+TEST(JobFile, SavedAndOpenedIsTheSameJob) {
+  const TemporaryFolder folder;
+  Job job = with_placement_step(imported_job(folder.path()), quarter_turn());
+  int id = 0;
+  Reference face{describe(*job.first_part()->part()->part, job.first_part()->id, TopologyKind::kFace, 3),
+                 gp_Pnt(1, 2, 3)};
+  Recipe recipe = JobFixture::recipe("plane.offset", {face}, {{"distance", "1/4in + 2"}});
+  recipe.flipped = true;
+  job = with_name(with_datum(job, recipe, &id), id, "Überstand");
+  job.display.unit = Unit::kInch;
+  ASSERT_TRUE(save_job(job, folder.path() / "a.anvil"));
+  const auto loaded = load_job(folder.path() / "a.anvil", {});
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  EXPECT_EQ(job_to_json(loaded->job), job_to_json(job));
+  EXPECT_EQ(*loaded->job.first_part()->part()->source_bytes, *job.first_part()->part()->source_bytes);
+  EXPECT_EQ(evaluate(loaded->job).entries.at(id).state, EntryState::kCurrent);
+}
+
+TEST(JobFile, SameJobIsTheSameBytes) {
+  const TemporaryFolder folder;
+  const Job job = imported_job(folder.path());
+  ASSERT_TRUE(save_job(job, folder.path() / "a.anvil"));
+  ASSERT_TRUE(save_job(job, folder.path() / "b.anvil"));
+  EXPECT_EQ(*read_file(folder.path() / "a.anvil"), *read_file(folder.path() / "b.anvil"));
+}
+
+TEST(JobFile, DamagedFilesAreRefusedWithASentence) {
+  const TemporaryFolder folder;
+  ASSERT_TRUE(save_job(imported_job(folder.path()), folder.path() / "a.anvil"));
+  const std::string bytes = *read_file(folder.path() / "a.anvil");
+  int number = 0;
+  std::vector<std::string> damaged{"", "text", bytes.substr(0, bytes.size() / 2),
+                                   bytes.substr(bytes.size() / 2)};
+  for (const std::string& broken : damaged) {
+    const auto path = folder.path() / ("broken" + std::to_string(number++) + ".anvil");
+    ASSERT_TRUE(write_file_atomically(path, broken));
+    const auto loaded = load_job(path, {});
+    ASSERT_FALSE(loaded) << number;
+    EXPECT_NE(loaded.error().sentence.find(path.filename().string()), std::string::npos);
+  }
+}
+
+TEST(JobFile, SavingWhereNobodyMayKeepsTheOldFile) {
+  const TemporaryFolder folder;
+  const Job job = imported_job(folder.path());
+  const auto refused = save_job(job, folder.path() / "no-such-folder" / "a.anvil");
+  ASSERT_FALSE(refused);
+  EXPECT_EQ(refused.error().code, RefusalCode::kCannotWrite);
+}
+
+TEST(JobJson, ReferencesMayOnlyPointBackward) {
+  JobFixture f;
+  const int a = f.midway();
+  const int b = f.offset_from(a);
+  std::swap(f.job.entries[1], f.job.entries[2]);
+  const auto loaded = job_from_json(job_to_json(f.job), [&](const std::string&) -> Result<LoadedSource> {
+    return LoadedSource{f.part, std::make_shared<const std::string>()};
+  });
+  ASSERT_FALSE(loaded);
+  EXPECT_NE(loaded.error().sentence.find("refers to"), std::string::npos);
+  EXPECT_GT(b, a);
+}
+
+TEST(JobJson, NonsenseIsRefusedNotCrashed) {
+  JobFixture f;
+  f.midway();
+  const std::string good = job_to_json(f.job);
+  const SourceLoader loader = [&](const std::string&) -> Result<LoadedSource> {
+    return LoadedSource{f.part, std::make_shared<const std::string>()};
+  };
+  ASSERT_TRUE(job_from_json(good, loader));
+  // Every value replaced by one of another type, one at a time.
+  for (size_t at = good.find(": "); at != std::string::npos; at = good.find(": ", at + 1)) {
+    std::string bad = good;
+    const size_t end = good.find_first_of(",\n", at);
+    bad.replace(at + 2, end - at - 2, "[{}]");
+    const auto loaded = job_from_json(bad, loader);
+    if (!loaded) {
+      EXPECT_FALSE(loaded.error().sentence.empty());
+    }
+  }
+}
+
+TEST(Autosave, CopyOfARunThatIsGoneIsFoundAndThatOfALivingOneLeftAlone) {
+  const TemporaryFolder folder;
+  const Job job = imported_job(folder.path());
+  const auto path = folder.path() / "job.anvil";
+  ASSERT_TRUE(save_job(job, path));
+  const Autosave own(path, folder.path());
+  ASSERT_TRUE(own.write(job));
+  EXPECT_FALSE(Autosave::left_behind(path));  // ours: this process lives
+  const auto orphan = folder.path() / ".job.anvil.autosave-999999999";
+  std::filesystem::copy_file(own.path(), orphan);
+  EXPECT_EQ(Autosave::left_behind(path), orphan);
+  own.discard();
+  EXPECT_FALSE(std::filesystem::exists(own.path()));
+  // Older than the job itself: the job was saved since.
+  std::filesystem::last_write_time(orphan, std::filesystem::last_write_time(path) - std::chrono::hours(1));
+  EXPECT_FALSE(Autosave::left_behind(path));
+}
+
+}  // namespace
+}  // namespace anvil

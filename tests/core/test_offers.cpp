@@ -1,0 +1,86 @@
+// Which offer comes first for picks on a real part, which are greyed and why.
+#include <gtest/gtest.h>
+
+#include "construct/offers.h"
+#include "demo/shapes.h"
+#include "support/fixtures.h"
+
+namespace anvil {
+namespace {
+
+using test::part_of;
+
+// A block with two through holes; picks by where they are.
+class Offers : public testing::Test {
+ protected:
+  Given face(const gp_Pnt& at, SurfaceKind kind = SurfaceKind::kPlane) {
+    return given_by_face(*part, test::face_at(*part, at, kind), {});
+  }
+  Given edge(const gp_Pnt& at, Snap snap = Snap::kWhole) {
+    return given_by_edge(*part, test::edge_at(*part, at), snap, {});
+  }
+  Given vertex(const gp_Pnt& at) { return given_by_vertex(*part, test::vertex_at(*part, at), {}); }
+
+  static std::string first(const std::vector<Given>& picks) {
+    const auto offers = offers_for(picks, {});
+    return offers.empty() || offers.front().state != Offer::State::kReady ? ""
+                                                                          : offers.front().construction->id;
+  }
+  static const Offer* find(const std::vector<Offer>& offers, const std::string& id) {
+    for (const Offer& offer : offers)
+      if (offer.construction->id == id) return &offer;
+    return nullptr;
+  }
+
+  PartPtr part = part_of(demo::cut(demo::block({0, 0, 0}, {80, 40, 20}),
+                                   {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20),
+                                    demo::rod(gp_Ax2(gp_Pnt(60, 20, 20), gp_Dir(0, 0, -1)), 10, 20)}));
+};
+
+TEST_F(Offers, LikeliestComesFirst) {
+  EXPECT_EQ(first({face({40, 0, 10}), face({40, 40, 10})}), "plane.midway");
+  EXPECT_EQ(first({face({40, 0, 10}), face({80, 20, 10})}), "measure.angle");
+  EXPECT_EQ(first({face({40, 0, 10})}), "plane.on-face");
+  EXPECT_EQ(first({vertex({0, 0, 0})}), "point.at");
+  EXPECT_EQ(first({edge({40, 0, 20}, Snap::kMiddle)}), "point.at");
+  EXPECT_EQ(first({edge({40, 0, 20})}), "axis.along-edge");
+  EXPECT_EQ(first({face({25, 20, 10}, SurfaceKind::kCylinder)}), "axis.of");
+  EXPECT_EQ(first({vertex({0, 0, 20}), vertex({80, 0, 20}), vertex({0, 40, 20})}), "plane.three-points");
+  EXPECT_EQ(first({face({25, 20, 10}, SurfaceKind::kCylinder), face({55, 20, 10}, SurfaceKind::kCylinder)}),
+            "measure.distance");
+  EXPECT_EQ(first({edge({40, 0, 20}), edge({80, 20, 20})}), "frame.two-lines");
+}
+
+TEST_F(Offers, SentenceNamesThePicksAndTheNoteTheNumber) {
+  const auto offers = offers_for({face({40, 0, 10}), face({40, 40, 10})}, {});
+  EXPECT_EQ(offers.front().sentence, "Plane midway between ① and ②");
+  EXPECT_EQ(offers.front().note, "20.000 from each");
+  EXPECT_EQ(find(offers, "measure.distance")->note, "40.000");
+}
+
+TEST_F(Offers, RefusedOnesCarryTheReasonWithItsNumber) {
+  const auto offers = offers_for({face({40, 0, 10}), face({40, 40, 10})}, {});
+  const Offer* axis = find(offers, "axis.of-two-planes");
+  ASSERT_NE(axis, nullptr);
+  EXPECT_EQ(axis->state, Offer::State::kRefused);
+  EXPECT_NE(axis->note.find("40.000 mm"), std::string::npos);
+}
+
+TEST_F(Offers, IncompleteOnesSayWhatIsStillNeeded) {
+  const auto offers = offers_for({vertex({0, 0, 0})}, {});
+  const Offer* plane = find(offers, "plane.three-points");
+  ASSERT_NE(plane, nullptr);
+  EXPECT_EQ(plane->state, Offer::State::kNeedsMore);
+  EXPECT_EQ(plane->note, "needs a point as ②, a point as ③");
+  EXPECT_EQ(still_needed(*plane->construction, {vertex({0, 0, 0})}), "Pick a point as ②.");
+}
+
+TEST_F(Offers, ReadyOnesComeBeforeRefusedBeforeIncomplete) {
+  const auto offers = offers_for({face({40, 0, 10}), face({40, 40, 10})}, {});
+  for (size_t i = 1; i < offers.size(); ++i)
+    EXPECT_LE(static_cast<int>(offers[i - 1].state), static_cast<int>(offers[i].state));
+  EXPECT_TRUE(offers_for({}, {}).empty());
+}
+
+}  // namespace
+}  // namespace anvil

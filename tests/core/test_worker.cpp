@@ -1,0 +1,139 @@
+// Import in a process of its own: bad files, cancel, limits. The worker is the real one.
+#include <dirent.h>
+#include <gtest/gtest.h>
+#include <unistd.h>
+
+#include <fstream>
+#include <thread>
+
+#include "base/file.h"
+#include "exchange/step_writer.h"
+#include "exchange/worker_client.h"
+#include "part/measure.h"
+#include "support/fixtures.h"
+
+namespace anvil {
+namespace {
+
+namespace fs = std::filesystem;
+
+class Worker : public testing::Test {
+ protected:
+  fs::path write(const std::string& name, const std::string& bytes) const {
+    std::ofstream(folder.path() / name, std::ios::binary) << bytes;
+    return folder.path() / name;
+  }
+  fs::path good() const {
+    const fs::path path = folder.path() / "plate.step";
+    EXPECT_TRUE(write_step(test::plate().bodies, {}, path));
+    return path;
+  }
+  TemporaryFolder folder;
+};
+
+int children() {
+  int count = 0;
+  for (const auto& task : fs::directory_iterator("/proc/self/task")) {
+    std::ifstream list(task.path() / "children");
+    for (int pid; list >> pid;) ++count;
+  }
+  return count;
+}
+
+TEST_F(Worker, PartComesOverMeshedAndExact) {
+  std::vector<std::string> phases;
+  const fs::path file = good();
+  const auto part =
+      import_part(file, {[&](const std::string& phase, double) { phases.push_back(phase); }, {}});
+  ASSERT_TRUE(part) << part.error().sentence;
+  EXPECT_EQ((*part)->topology().faces.size(), test::part_of(test::plate())->topology().faces.size());
+  const Box box = exact_box((*part)->shape(), test::plate().placement.Inverted());
+  EXPECT_LT(box.max.Distance(test::plate().box_max), 1e-5);
+  EXPECT_GE(phases.size(), 4u);
+  EXPECT_EQ((*part)->source().sha256, sha256_hex(*read_file(file)));
+}
+
+TEST_F(Worker, EveryBadFileGetsOneSentence) {
+  const std::string text = *read_file(good());
+  fs::create_directory(folder.path() / "folder.step");
+  const fs::path bad[] = {write("empty.step", ""),
+                          write("letter.step", "Dear shop"),
+                          write("cut.step", text.substr(0, text.size() / 3)),
+                          folder.path() / "folder.step",
+                          folder.path() / "gone.step",
+                          write("nothing.step",
+                                "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),"
+                                "(''),'','','');\nFILE_SCHEMA(('AUTOMOTIVE_DESIGN'));\nENDSEC;\nDATA;\n#1="
+                                "CARTESIAN_POINT('',(0.,0.,0.));\nENDSEC;\nEND-ISO-10303-21;\n")};
+  for (const fs::path& path : bad) {
+    const auto part = import_part(path, {});
+    ASSERT_FALSE(part) << path;
+    const std::string& sentence = part.error().sentence;
+    EXPECT_EQ(sentence.back(), '.') << sentence;
+    EXPECT_EQ(sentence.find('\n'), std::string::npos);
+    EXPECT_NE(sentence.find(path.filename().string()), std::string::npos) << sentence;
+  }
+  EXPECT_EQ(children(), 0);
+}
+
+TEST_F(Worker, CancelAnswersAtOnceAndLeavesNoProcess) {
+  const auto started = std::chrono::steady_clock::now();
+  std::chrono::steady_clock::time_point asked;
+  bool cancelled = false;
+  const auto part = import_part(good(), {[&](const std::string&, double) {
+                                           if (!cancelled) asked = std::chrono::steady_clock::now();
+                                           cancelled = true;
+                                         },
+                                         [&] { return cancelled; }});
+  const std::chrono::duration<double> late = std::chrono::steady_clock::now() - asked;
+  ASSERT_FALSE(part);
+  EXPECT_EQ(part.error().code, RefusalCode::kCancelled);
+  EXPECT_GT(asked, started);
+  EXPECT_LT(late.count(), 2.0);  // far more than it takes: only "does not wait for the reader" is asserted
+  EXPECT_EQ(children(), 0);
+}
+
+TEST_F(Worker, TimeLimitEndsIt) {
+  const auto part = import_part(good(), {}, {std::chrono::seconds(0), 8192});
+  ASSERT_FALSE(part);
+  EXPECT_EQ(part.error().code, RefusalCode::kLimit);
+  EXPECT_EQ(children(), 0);
+}
+
+TEST_F(Worker, MemoryLimitEndsItWithASentence) {
+#ifdef __SANITIZE_ADDRESS__
+  GTEST_SKIP() << "address sanitizer reserves more than any limit";
+#endif
+  const auto part = import_part(good(), {}, {std::chrono::seconds(60), 64});
+  ASSERT_FALSE(part);
+  EXPECT_FALSE(part.error().sentence.empty());
+}
+
+TEST_F(Worker, MissingEntitiesAreToldWithThePart) {
+  std::string text = *read_file(good());
+  const size_t line = text.find("CARTESIAN_POINT");
+  const size_t begin = text.rfind('\n', line) + 1;
+  text.erase(begin, text.find('\n', line) - begin + 1);
+  const auto part = import_part(write("holey.step", text), {});
+  if (part) {
+    EXPECT_FALSE((*part)->source().warnings.empty());
+  } else {
+    EXPECT_FALSE(part.error().sentence.empty());
+  }
+}
+
+TEST_F(Worker, ExportIsReadBackInThePlaceItWasAskedFor) {
+  const auto part = import_part(good(), {});
+  ASSERT_TRUE(part);
+  const fs::path out = folder.path() / "out.step";
+  ASSERT_TRUE(export_step(**part, test::plate().placement.Inverted(), out, {}));
+  const auto again = import_part(out, {});
+  ASSERT_TRUE(again);
+  EXPECT_LT(exact_box((*again)->shape()).max.Distance(test::plate().box_max), 1e-5);
+  const auto refused = export_step(**part, {}, "/no/such/folder/x.step", {});
+  ASSERT_FALSE(refused);
+  EXPECT_EQ(refused.error().code, RefusalCode::kCannotWrite);
+}
+
+}  // namespace
+}  // namespace anvil
