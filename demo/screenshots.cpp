@@ -1,0 +1,148 @@
+// true-anvil-screenshots DEMO_FOLDER OUT_FOLDER: one picture of each main view, from the demo data, in the real window.
+#include <QApplication>
+#include <QComboBox>
+#include <QElapsedTimer>
+#include <QSettings>
+#include <QTableView>
+#include <cstdio>
+
+#include "app/main_window.h"
+#include "app/panels/drawer.h"
+#include "app/start_up.h"
+#include "app/theme.h"
+#include "app/view/view_pane.h"
+#include "geom/quiet.h"
+
+namespace {
+
+using namespace anvil;
+using namespace anvil::app;
+
+class Photographer {
+ public:
+  Photographer(QString demo, QString out) : demo_(std::move(demo)), out_(std::move(out)) {
+    window_.resize(1280, 800);
+    window_.show();
+  }
+
+  bool run() {
+    if (!open("saddle-plate.anvil")) return false;
+    shoot("main");
+    offers();
+    frame();
+    corners();
+    holes();
+    sheet();
+    hidden_lines();
+    return good_;
+  }
+
+ private:
+  Session& session() { return window_.session(); }
+
+  void wait(const std::function<bool()>& done) {
+    QElapsedTimer clock;
+    clock.start();
+    while (!done() && clock.elapsed() < 60000) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    for (int i = 0; i < 12; ++i) QApplication::processEvents(QEventLoop::AllEvents, 20);
+  }
+
+  bool open(const char* name) {
+    window_.keeper().open(demo_ + QLatin1Char('/') + QLatin1String(name));
+    wait([&] { return !window_.keeper().work().is_busy() && session().part() && session().corners(); });
+    return session().corners() != nullptr;
+  }
+
+  void shoot(const char* name) {
+    wait([] { return true; });
+    good_ = window_.grab().save(out_ + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png")) && good_;
+  }
+
+  // Picks what is under the pointer at a point given in the reading frame.
+  void pick(double x, double y, double z) {
+    gp_Pnt at(x, y, z);
+    gp_Trsf from_frame;
+    from_frame.SetTransformation(gp_Ax3(session().frame()), gp_Ax3());
+    at.Transform(from_frame.Inverted());
+    const auto screen = window_.view_pane().view().to_screen(at);
+    const auto found = screen ? window_.view_pane().finder().at(*screen) : std::vector<Candidate>();
+    if (found.empty()) {
+      good_ = false;
+      return;
+    }
+    session().add_pick(found.front().reference);
+  }
+
+  void choose(const char* construction) {
+    for (size_t i = 0; i < session().offers().size(); ++i)
+      if (session().offers()[i].construction->id == construction) return session().choose(static_cast<int>(i));
+    good_ = false;
+  }
+
+  void offers() {
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    pick(150, 0, -11);
+    pick(180, 60, -11);
+    session().clear_picks();
+    pick(150, 0, -11);
+    window_.view_pane().look_from(ViewPane::Side::kBack);
+    pick(150, 90, -11);
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    wait([] { return true; });
+    session().preview(0);
+    shoot("offers");
+    session().clear_picks();
+  }
+
+  void frame() {
+    pick(130, 0, 0);
+    pick(180, 70, 0);
+    choose("frame.two-lines");
+    shoot("frame");
+    session().drop();
+    session().clear_picks();
+  }
+
+  void corners() {
+    window_.drawer().open(Drawer::Table::kCorners);
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    shoot("corners");
+  }
+
+  void holes() {
+    window_.set_dark(true);
+    window_.drawer().open(Drawer::Table::kHoles);
+    window_.drawer().table(Drawer::Table::kHoles)->selectRow(8);
+    window_.view_pane().look_from(ViewPane::Side::kTop);
+    shoot("holes");
+    window_.set_dark(false);
+    window_.drawer().close_tables();
+  }
+
+  void sheet() { window_.write_setup_sheet_to(out_ + QStringLiteral("/setup-sheet.pdf")); }
+
+  void hidden_lines() {
+    if (!open("declination-housing.step")) return;
+    window_.view_pane().set_style(DisplayStyle::kHiddenDimmed);
+    window_.findChild<QComboBox*>(QStringLiteral("display_style"))->setCurrentIndex(3);
+    shoot("hidden-lines");
+    window_.keeper().discard_safety_copy();
+  }
+
+  QString demo_, out_;
+  MainWindow window_;
+  bool good_ = true;
+};
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  if (argc != 3 || anvil::app::prepare_display()) return 2;
+  QApplication application(argc, argv);
+  QApplication::setApplicationName(QStringLiteral("true-anvil-screenshots"));
+  anvil::quiet_kernel();
+  apply_theme(application, Theme::light());
+  const bool good = Photographer(QString::fromLocal8Bit(argv[1]), QString::fromLocal8Bit(argv[2])).run();
+  if (!good) std::fprintf(stderr, "true-anvil-screenshots: a picture could not be made\n");
+  return good ? 0 : 1;
+}
