@@ -22,7 +22,7 @@ tl::unexpected<Refusal> not_checked() {
                 "corners and holes are still being looked for: try again in a moment");
 }
 
-constexpr int kPictureWidth = 360;  // of the page's 700 units
+constexpr int kPictureWidth = 390;  // of the page's 700 units
 
 QByteArray render_pdf(const SetupSheet& sheet, const QImage& picture) {
   QByteArray bytes;

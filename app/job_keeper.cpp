@@ -193,11 +193,13 @@ void JobKeeper::export_step(const QString& path) {
         return anvil::export_step(*part, placement, path, progress);
       },
       [this, path](const Result<void>& written) {
-        Q_EMIT told(
-            written ? tr("Written: %1, in %2.")
-                          .arg(QFileInfo(path).fileName(), QString::fromStdString(reading_frame_name(
-                                                               session_.job(), session_.job().reading_frame)))
-                    : QString::fromStdString(written.error().sentence));
+        if (written)
+          Q_EMIT confirmed(
+              tr("Written: %1, in %2.")
+                  .arg(QFileInfo(path).fileName(), QString::fromStdString(reading_frame_name(
+                                                       session_.job(), session_.job().reading_frame))));
+        else
+          Q_EMIT told(QString::fromStdString(written.error().sentence));
       });
 }
 

@@ -36,6 +36,7 @@ class JobKeeper : public QObject {
  Q_SIGNALS:
   void changed();  // path or title
   void told(const QString& sentence);
+  void confirmed(const QString& sentence);
   void recovery_offered(const QString& sentence, const QString& copy, const QString& job_path);
 
  private:

@@ -70,6 +70,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(&keeper_, &JobKeeper::changed, this, &MainWindow::refresh);
   connect(&session_, &Session::told, this, [this](const QString& s) { notice_->tell(s); });
   connect(&keeper_, &JobKeeper::told, this, [this](const QString& s) { notice_->tell(s); });
+  connect(&keeper_, &JobKeeper::confirmed, this, [this](const QString& s) { notice_->confirm(s); });
   connect(&keeper_, &JobKeeper::recovery_offered, this,
           [this](const QString& sentence, const QString& copy, const QString& job_path) {
             notice_->tell(
@@ -282,16 +283,21 @@ void MainWindow::dropEvent(QDropEvent* event) {
 
 // --- hand over
 
+void MainWindow::tell_written(const Result<void>& written, const QString& path) {
+  if (written)
+    notice_->confirm(tr("Written: %1.").arg(QFileInfo(path).fileName()));
+  else
+    notice_->tell(QString::fromStdString(written.error().sentence));
+}
+
 void MainWindow::write_setup_sheet_to(const QString& path) {
   auto written = write_setup_sheet(session_, view_->picture(), path);
-  notice_->tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName())
-                        : QString::fromStdString(written.error().sentence));
+  tell_written(written, path);
 }
 
 void MainWindow::write_hole_list_to(const QString& path) {
   auto written = write_hole_list(session_, path);
-  notice_->tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName())
-                        : QString::fromStdString(written.error().sentence));
+  tell_written(written, path);
 }
 
 }  // namespace anvil::app

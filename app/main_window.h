@@ -53,6 +53,7 @@ class MainWindow : public QMainWindow {
   void build_panels();
   void refresh();
   void refresh_frames();
+  void tell_written(const Result<void>& written, const QString& path);
   void open_asked();
   bool save_asked(std::function<void()> then = {});
   void leave_job(std::function<void()> then);  // asks when there is something to lose

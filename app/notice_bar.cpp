@@ -23,9 +23,18 @@ NoticeBar::NoticeBar(QWidget* parent)
   connect(close, &QToolButton::clicked, this, &QWidget::hide);
   layout_->addWidget(close);
   hide();
+  leaving_.setSingleShot(true);
+  leaving_.setInterval(6000);
+  connect(&leaving_, &QTimer::timeout, this, &QWidget::hide);
+}
+
+void NoticeBar::confirm(const QString& sentence) {
+  tell(sentence);
+  leaving_.start();
 }
 
 void NoticeBar::tell(const QString& sentence, const std::vector<Act>& acts) {
+  leaving_.stop();
   for (QWidget* button : buttons_) button->deleteLater();
   buttons_.clear();
   text_->setText(sentence);

@@ -23,12 +23,14 @@ class NoticeBar : public QFrame {
     std::function<void()> run;
   };
   void tell(const QString& sentence, const std::vector<Act>& acts = {});
+  void confirm(const QString& sentence);  // goes away by itself
   [[nodiscard]] QString text() const;
 
  private:
   QLabel* text_;
   QHBoxLayout* layout_;
   std::vector<QWidget*> buttons_;
+  QTimer leaving_;
 };
 
 class ProgressLine : public QFrame {

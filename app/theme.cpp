@@ -72,7 +72,7 @@ QSlider::groove:horizontal { height: 4px; background: @line; border-radius: 2px;
 QSlider::handle:horizontal { width: 14px; margin: -6px 0; border-radius: 7px; background: @accent; }
 QFrame#strip { background: @paper; border-bottom: 1px solid @line; }
 QFrame#view_row { background: @panel; border-bottom: 1px solid @line; }
-QFrame#view_row QToolButton { padding: 2px 4px; }
+QFrame#view_row QToolButton { padding: 2px 3px; font-size: 11px; }
 QFrame#drawer_row { background: @paper; border-top: 1px solid @line; }
 QFrame#notice { background: @panel; border: 1px solid @accent; border-radius: 5px; }
 QFrame#chip { background: @field; border: 1px solid @line; border-radius: 5px; }

@@ -1,4 +1,5 @@
-// true-anvil-screenshots DEMO_FOLDER OUT_FOLDER: one picture of each main view, from the demo data, in the real window.
+// true-anvil-screenshots DEMO_FOLDER OUT_FOLDER: one picture of each main view, from the demo data, in the
+// real window.
 #include <QApplication>
 #include <QComboBox>
 #include <QElapsedTimer>
@@ -55,15 +56,15 @@ class Photographer {
 
   void shoot(const char* name) {
     wait([] { return true; });
-    good_ = window_.grab().save(out_ + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png")) && good_;
+    good_ =
+        window_.grab().save(out_ + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png")) && good_;
   }
 
   // Picks what is under the pointer at a point given in the reading frame.
   void pick(double x, double y, double z) {
-    gp_Pnt at(x, y, z);
-    gp_Trsf from_frame;
-    from_frame.SetTransformation(gp_Ax3(session().frame()), gp_Ax3());
-    at.Transform(from_frame.Inverted());
+    const gp_Ax2 frame = session().frame();
+    const gp_Pnt at = frame.Location().Translated(
+        gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y + gp_Vec(frame.Direction()) * z);
     const auto screen = window_.view_pane().view().to_screen(at);
     const auto found = screen ? window_.view_pane().finder().at(*screen) : std::vector<Candidate>();
     if (found.empty()) {
@@ -75,15 +76,13 @@ class Photographer {
 
   void choose(const char* construction) {
     for (size_t i = 0; i < session().offers().size(); ++i)
-      if (session().offers()[i].construction->id == construction) return session().choose(static_cast<int>(i));
+      if (session().offers()[i].construction->id == construction)
+        return session().choose(static_cast<int>(i));
     good_ = false;
   }
 
   void offers() {
     window_.view_pane().look_from(ViewPane::Side::kIso);
-    pick(150, 0, -11);
-    pick(180, 60, -11);
-    session().clear_picks();
     pick(150, 0, -11);
     window_.view_pane().look_from(ViewPane::Side::kBack);
     pick(150, 90, -11);

@@ -166,8 +166,25 @@ void OccView::look(const gp_Dir& towards_eye, const gp_Dir& up) {
   moved_camera();
 }
 
-void OccView::fit() {
-  view_->FitAll(0.08, false);
+void OccView::fit(const std::vector<gp_Pnt>& points) {
+  if (points.empty()) return;
+  const Handle(Graphic3d_Camera)& camera = view_->Camera();
+  const gp_Vec up(camera->OrthogonalizedUp()), into(camera->Direction()), right = into.Crossed(up);
+  gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
+  for (const gp_Pnt& p : points) {
+    const gp_XYZ seen(right.XYZ().Dot(p.XYZ()), up.XYZ().Dot(p.XYZ()), into.XYZ().Dot(p.XYZ()));
+    for (int i = 1; i <= 3; ++i) {
+      low.SetCoord(i, std::min(low.Coord(i), seen.Coord(i)));
+      high.SetCoord(i, std::max(high.Coord(i), seen.Coord(i)));
+    }
+  }
+  const gp_XYZ middle = (low + high) / 2, size = high - low;
+  const gp_Pnt centre(right.XYZ() * middle.X() + up.XYZ() * middle.Y() + into.XYZ() * middle.Z());
+  const double distance = std::max(size.Modulus(), 1.0) * 2;
+  camera->SetEyeAndCenter(centre.Translated(into * -distance), centre);
+  constexpr double kMargin = 1.16;
+  const double aspect = static_cast<double>(width()) / std::max(1, height());
+  camera->SetScale(std::max({size.Y(), size.X() / aspect, 1e-3}) * kMargin);
   moved_camera();
 }
 

@@ -33,7 +33,8 @@ class OccView : public QOpenGLWidget {
 
   // Looks along -`towards_eye` with `up` upward, keeping scale and centre.
   void look(const gp_Dir& towards_eye, const gp_Dir& up);
-  void fit();
+  // Moves and scales so that the points fill the view.
+  void fit(const std::vector<gp_Pnt>& points);
   void set_background(const QColor& colour);
   void redraw();  // the whole scene, soon
 

@@ -134,8 +134,10 @@ void Overlay::draw_value(QPainter& painter, const DatumValue& value, const QColo
     }
   }
   if (name.isEmpty()) return;
-  if (auto anchor = view_.to_screen(datum_anchor(value)))
-    draw_label(painter, *anchor + QPointF(8, -8), name, colour);
+  if (auto anchor = view_.to_screen(datum_anchor(value))) {
+    const bool is_frame = std::holds_alternative<FrameDatum>(value);  // its arms take the other side
+    draw_label(painter, *anchor + (is_frame ? QPointF(-70, 20) : QPointF(8, -8)), name, colour);
+  }
 }
 
 void Overlay::draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed) {

@@ -130,7 +130,7 @@ void ViewPane::look_from(Side side) {
       view_->look(gp_Dir(gp_Vec(x) * 0.75 - gp_Vec(y) + gp_Vec(z) * 0.85), z);
       break;
   }
-  view_->fit();
+  fit();
 }
 
 void ViewPane::look_along_tool() {
@@ -144,7 +144,7 @@ void ViewPane::look_square() {
 }
 
 void ViewPane::fit() {
-  view_->fit();
+  view_->fit(points);
 }
 
 QImage ViewPane::picture() {
@@ -177,7 +177,7 @@ void ViewPane::show_part() {
   if (is_new)
     look_from(Side::kIso);
   else if (part)
-    view_->fit();
+    fit();
 }
 
 void ViewPane::show_picks() {

@@ -222,6 +222,7 @@ void summarise(CornerReport& report) {
       keep_smaller(report.smallest_wall_radius_mm, corner.radius_mm);
   }
   for (const Pocket& pocket : report.pockets) {
+    if (pocket.undercut) continue;
     keep_smaller(report.narrowest_passage_mm, pocket.narrowest_mm);
     keep_smaller(report.largest_cutter_mm, pocket.largest_cutter_mm);
   }

@@ -39,9 +39,10 @@ struct Corner {
 };
 
 struct Pocket {
-  std::string name;      // "P1"
-  bool open = false;     // a cutter can come in from the side
-  bool through = false;  // it has no floor
+  std::string name;       // "P1"
+  bool open = false;      // a cutter can come in from the side
+  bool undercut = false;  // all its corners are: it cannot be cut on this axis and limits no cutter
+  bool through = false;   // it has no floor
   double top_mm = 0, bottom_mm = 0, depth_mm = 0;
   std::optional<double> smallest_corner_mm;  // round or slot end
   bool has_sharp_corner = false;

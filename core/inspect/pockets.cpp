@@ -146,6 +146,9 @@ class PocketFinder {
     for (size_t i = 0; i < pockets_.size(); ++i) {
       Pocket& pocket = pockets_[i];
       pocket.name = "P" + std::to_string(i + 1);
+      pocket.undercut = !pocket.corners.empty() &&
+                        std::all_of(pocket.corners.begin(), pocket.corners.end(),
+                                    [&](int corner) { return report_.corners[corner].undercut; });
       pocket.depth_mm = pocket.top_mm - pocket.bottom_mm;
       std::optional<double> limit;
       if (pocket.smallest_corner_mm)

@@ -133,6 +133,7 @@ json pocket_json(const CornerReport& report, const Pocket& p, const In& in) {
   return {{"name", p.name},
           {"open", p.open},
           {"through", p.through},
+          {"undercut", p.undercut},
           {"top", in.length(p.top_mm)},
           {"bottom", in.length(p.bottom_mm)},
           {"depth", in.length(p.depth_mm)},

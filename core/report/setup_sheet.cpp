@@ -77,6 +77,12 @@ std::string hole_table(const SetupSheet& s) {
       html +=
           cells({h.name, mm(h.entry.X()), mm(h.entry.Y()), mm(h.entry.Z()), s.holes.groups[h.group].form});
   }
+  for (const Slot& slot : s.holes.slots) {
+    const gp_Pnt middle = midpoint(slot.centre_a, slot.centre_b);
+    const std::string form = fmt::format("slot {} × {}{}", mm(slot.width_mm), mm(slot.length_mm),
+                                         slot.through ? " through" : " × " + mm(slot.depth_mm) + " deep");
+    html += cells({slot.name, mm(middle.X()), mm(middle.Y()), mm(middle.Z()), form});
+  }
   return html + "</table>" + (by_group ? "<p>Positions are in the hole list.</p>" : "");
 }
 
@@ -117,12 +123,12 @@ std::string setup_sheet_html(const SetupSheet& s, const std::string& picture, in
   std::string title = escaped(s.title);
   if (!s.work_offset.empty()) title += " · " + s.work_offset;
   return fmt::format(
-      "<html><body style='font-family:Inter; font-size:8pt; color:#24282C'>"
+      "<html><body style='font-family:Inter; font-size:9pt; color:#24282C'>"
       "<h1 style='font-size:16pt; margin-bottom:2px'>{}</h1><p style='color:#6A7076; margin-top:0'>Setup "
       "sheet · {}</p>"
       "<table width='100%' cellspacing='0' cellpadding='0'><tr><td valign='top'><img src='{}' "
       "width='{}'></td><td valign='top'>{}</td></tr></table>"
-      "<h2 style='font-size:10pt'>Holes: {} in {} groups</h2>{}</body></html>",
+      "<h2 style='font-size:11pt'>Holes: {} in {} groups</h2>{}</body></html>",
       title, escaped(s.source_file), picture, picture_width_px, facts(s), s.holes.holes.size(),
       s.holes.groups.size(), hole_table(s));
 }

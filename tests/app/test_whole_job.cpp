@@ -37,7 +37,7 @@ gp_Pnt placed(WindowDriver& driver, const gp_Pnt& drawn) {
 void look_at_side(WindowDriver& driver, const gp_Dir& drawn_normal, const gp_Dir& drawn_up) {
   const gp_Trsf t = driver.session().evaluation().placement * test::plate().placement;
   driver.window().view_pane().view().look(drawn_normal.Transformed(t), drawn_up.Transformed(t));
-  driver.window().view_pane().view().fit();
+  driver.window().view_pane().fit();
   driver.settle();
 }
 

@@ -117,6 +117,8 @@ TEST(Corners, CornerUnderARoofIsUndercut) {
   const CornerReport report = corners_of(*part_of(part), gp_Dir(0, 0, 1));
   ASSERT_FALSE(report.corners.empty());
   for (const Corner& corner : report.corners) EXPECT_TRUE(corner.undercut) << corner_name(corner.kind);
+  EXPECT_FALSE(report.largest_cutter_mm);  // what cannot be cut limits nothing
+  EXPECT_FALSE(report.narrowest_passage_mm);
 }
 
 }  // namespace
