@@ -144,6 +144,17 @@ void ViewPane::look_square() {
 }
 
 void ViewPane::fit() {
+  const PartPtr part = session_.part();
+  if (!part) return;
+  std::vector<gp_Pnt> points;
+  for (const EdgeInfo& edge : part->topology().edges) {
+    const BRepAdaptor_Curve curve(edge.edge);
+    constexpr int kSamples = 4;
+    for (int i = 0; i < kSamples; ++i) {
+      const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / kSamples;
+      points.push_back(curve.Value(t).Transformed(session_.evaluation().placement));
+    }
+  }
   view_->fit(points);
 }
 
