@@ -39,6 +39,27 @@ class Background : public QObject {
     });
   }
 
+  // The same for work that has something to show before it is done: `work` may call its second argument, from its own thread, and
+  // `stage` then runs on the interface thread, unless cancelled meanwhile.
+  template <class Value, class Stage>
+  void start_staged(const QString& title,
+                    std::function<Value(const Progress&, const std::function<void(Stage)>&)> work,
+                    std::function<void(Stage)> stage, std::function<void(Value)> done) {
+    start<Value>(
+        title,
+        [this, work = std::move(work), stage = std::move(stage)](const Progress& progress) {
+          return work(progress, [&](Stage value) {
+            QMetaObject::invokeMethod(
+                this,
+                [stop = progress.cancelled, stage, value = std::move(value)] {
+                  if (!stop()) stage(value);
+                },
+                Qt::QueuedConnection);
+          });
+        },
+        std::move(done));
+  }
+
   void cancel();
   [[nodiscard]] bool is_busy() const { return stop_ != nullptr; }
   [[nodiscard]] QString title() const { return title_; }

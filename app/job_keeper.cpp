@@ -25,20 +25,25 @@ QString when(const std::filesystem::path& copy) {
       .toString(QStringLiteral("yyyy-MM-dd HH:mm"));
 }
 
-struct ReadPart {
-  PartPtr part;
-  std::shared_ptr<const std::string> bytes;
-};
+using PartResult = Result<ReadPart>;
 
-Result<ReadPart> read_part(const std::string& path, const Progress& progress) {
-  auto part = import_part(path, progress);
+// Hands over the first picture as soon as it is there; the checked part is the result.
+PartResult read_part(const std::string& path, double scale, const Progress& progress,
+                     const std::function<void(ReadPart)>& first_picture) {
+  auto file = read_file(path);
+  std::shared_ptr<const std::string> bytes;
+  if (file) bytes = std::make_shared<const std::string>(std::move(*file));
+  ImportRequest request{path, scale};
+  request.first_picture = [&](const PartPtr& part) {
+    if (bytes && sha256_hex(*bytes) == part->source().sha256) first_picture({part, bytes});
+  };
+  auto part = import_part(request, progress);
   if (!part) return refuse(part);
-  auto bytes = read_file(path);
-  if (!bytes) return refuse(bytes);
+  if (!file) return refuse(file);
   // What is stored with the job must be what was read.
   if (sha256_hex(*bytes) != (*part)->source().sha256)
     return refuse(RefusalCode::kUnreadable, "the file was changed while it was being read: open it again");
-  return ReadPart{*part, std::make_shared<const std::string>(std::move(*bytes))};
+  return ReadPart{*part, bytes};
 }
 
 }  // namespace
@@ -79,25 +84,46 @@ void JobKeeper::new_job() {
 void JobKeeper::open(const QString& path) {
   if (QFileInfo(path).suffix().compare(QStringLiteral("anvil"), Qt::CaseInsensitive) == 0)
     return open_job(path);
-  open_part(path);
+  open_part(path, 1.0, false);
 }
 
-void JobKeeper::open_part(const QString& path) {
-  work_.start<Result<ReadPart>>(
+void JobKeeper::add_part(const QString& path) {
+  open_part(path, 1.0, session_.part() != nullptr);
+}
+
+void JobKeeper::open_part(const QString& path, double scale, bool into_this_job) {
+  const auto shown = std::make_shared<PartPtr>();
+  work_.start_staged<PartResult, ReadPart>(
       tr("Opening %1").arg(QFileInfo(path).fileName()),
-      [path = path.toStdString()](const Progress& progress) { return read_part(path, progress); },
-      [this](const Result<ReadPart>& read) {
+      [path = path.toStdString(), scale](const Progress& progress, const std::function<void(ReadPart)>& first_picture) {
+        return read_part(path, scale, progress, first_picture);
+      },
+      [this, scale, into_this_job, shown](const ReadPart& read) {
+        *shown = read.part;
+        show_part(read, scale, into_this_job);
+      },
+      [this, scale, into_this_job, shown](const PartResult& read) {
         if (!read) {
           Q_EMIT told(QString::fromStdString(read.error().sentence));
           return;
         }
-        const SourceInfo& source = read->part->source();
-        Job job =
-            with_part({}, read->part, read->bytes, std::filesystem::path(source.file_name).stem().string());
-        if (source.unit_name == "inch") job.display.unit = Unit::kInch;
-        take(std::move(job), {}, false);
-        for (const std::string& warning : source.warnings) Q_EMIT told(QString::fromStdString(warning));
+        if (!*shown) show_part(*read, scale, into_this_job);
+        if (*shown && *shown != read->part) session_.exchange_part(*shown, read->part);
+        for (const std::string& warning : read->part->source().warnings) Q_EMIT told(QString::fromStdString(warning));
       });
+}
+
+void JobKeeper::show_part(const ReadPart& read, double scale, bool into_this_job) {
+  const SourceInfo& source = read.part->source();
+  const std::string name = std::filesystem::path(source.file_name).stem().string();
+  if (into_this_job && session_.part()) {
+    session_.act(tr("Add %1").arg(QString::fromStdString(source.file_name)),
+                 with_part(session_.job(), read.part, read.bytes, name, scale));
+    return;
+  }
+  Job job = with_part({}, read.part, read.bytes, name, scale);
+  if (source.unit_name == "inch") job.display.unit = Unit::kInch;
+  take(std::move(job), {}, false);
 }
 
 void JobKeeper::open_job(const QString& path) {
@@ -149,7 +175,7 @@ void JobKeeper::save_to(const QString& path, std::function<void()> then) {
     Q_EMIT told(tr("This job was written by a newer version and is open to read only."));
     return;
   }
-  work_.start<Result<void>>(
+  output_.start<Result<void>>(
       tr("Saving %1").arg(QFileInfo(path).fileName()),
       [job = session_.job(), path = path.toStdString()](const Progress&) { return save_job(job, path); },
       [this, path, then = std::move(then)](const Result<void>& saved) {
@@ -187,12 +213,15 @@ void JobKeeper::export_step(const QString& path) {
   const PartPtr part = session_.part();
   if (!part) return;
   const gp_Trsf placement = into_frame(session_.frame()) * session_.evaluation().placement;
-  work_.start<Result<void>>(
+  output_.start<Result<ExportReport>>(
       tr("Writing %1").arg(QFileInfo(path).fileName()),
       [part, placement, path = path.toStdString()](const Progress& progress) {
-        return anvil::export_step(*part, placement, path, progress);
+        ExportRequest request;
+        request.file = path;
+        request.placement = placement;
+        return export_part(*part, request, progress);
       },
-      [this, path](const Result<void>& written) {
+      [this, path](const Result<ExportReport>& written) {
         if (written)
           Q_EMIT confirmed(
               tr("Written: %1, in %2.")

@@ -12,6 +12,12 @@
 
 namespace anvil::app {
 
+// A part file as it was read.
+struct ReadPart {
+  PartPtr part;
+  std::shared_ptr<const std::string> bytes;
+};
+
 class JobKeeper : public QObject {
   Q_OBJECT
  public:
@@ -19,7 +25,8 @@ class JobKeeper : public QObject {
   ~JobKeeper() override;
 
   void new_job();
-  void open(const QString& path);  // a part or a job; the present job stays until the new one is there
+  void open(const QString& path);      // a part or a job; the present job stays until the new one is there
+  void add_part(const QString& path);  // another file into the present job
   void recover(const std::filesystem::path& copy, const QString& job_path);
   void save_to(const QString& path, std::function<void()> then = {});
   void export_step(const QString& path);  // in the reading frame
@@ -31,7 +38,8 @@ class JobKeeper : public QObject {
   [[nodiscard]] QString path() const { return path_; }
   [[nodiscard]] bool read_only() const { return read_only_; }
   [[nodiscard]] QString title() const;
-  [[nodiscard]] Background& work() { return work_; }
+  [[nodiscard]] Background& work() { return work_; }      // bringing in
+  [[nodiscard]] Background& output() { return output_; }  // saving and handing over
 
  Q_SIGNALS:
   void changed();  // path or title
@@ -41,12 +49,13 @@ class JobKeeper : public QObject {
 
  private:
   void open_job(const QString& path);
-  void open_part(const QString& path);
+  void open_part(const QString& path, double scale, bool into_this_job);
+  void show_part(const ReadPart& read, double scale, bool into_this_job);
   void take(Job job, const QString& path, bool read_only);
   void keep_safety_copy();
 
   Session& session_;
-  Background work_, copying_;
+  Background work_, output_, copying_;
   QTimer copy_soon_;
   QString path_;
   bool read_only_ = false;

@@ -10,6 +10,7 @@
 #include "app/panels/drawer.h"
 #include "app/start_up.h"
 #include "app/theme.h"
+#include "exchange/worker_client.h"
 #include "geom/quiet.h"
 
 namespace {
@@ -66,6 +67,7 @@ int main(int argc, char** argv) {
   MainWindow window;
   window.set_dark(dark);
   window.show();
+  QTimer::singleShot(0, &window, anvil::keep_worker_ready);
   if (parser.value(table) == QLatin1String("corners")) window.drawer().open(Drawer::Table::kCorners);
   if (parser.value(table) == QLatin1String("holes")) window.drawer().open(Drawer::Table::kHoles);
   if (!parser.positionalArguments().isEmpty())

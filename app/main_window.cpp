@@ -61,6 +61,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(notice_);
   layout->addWidget(progress_);
   layout->addWidget(checking_);
+  layout->addWidget(writing_);
   layout->addWidget(levels, 1);
 
   connect(&session_, &Session::job_changed, this, &MainWindow::refresh);
@@ -97,6 +98,7 @@ void MainWindow::build_panels() {
   notice_ = new NoticeBar(this);
   progress_ = new ProgressLine(keeper_.work(), this);
   checking_ = new ProgressLine(session_.checks(), this);
+  writing_ = new ProgressLine(keeper_.output(), this);
   ledger_->setMinimumWidth(250);
   tray_->setMinimumWidth(250);
 }

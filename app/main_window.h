@@ -70,6 +70,7 @@ class MainWindow : public QMainWindow {
   NoticeBar* notice_ = nullptr;
   ProgressLine* progress_ = nullptr;
   ProgressLine* checking_ = nullptr;
+  ProgressLine* writing_ = nullptr;
   QComboBox* frames_ = nullptr;
   QComboBox* units_ = nullptr;
   QComboBox* styles_ = nullptr;

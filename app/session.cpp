@@ -5,23 +5,7 @@
 #include "job/edits.h"
 
 namespace anvil::app {
-namespace {
-
-bool same_motion(const gp_Trsf& a, const gp_Trsf& b) {
-  for (int row = 1; row <= 3; ++row)
-    for (int column = 1; column <= 4; ++column)
-      if (a.Value(row, column) != b.Value(row, column)) return false;
-  return true;
-}
-
-}  // namespace
-
 Session::Session(QObject* parent) : QObject(parent) {}
-
-PartPtr Session::part() const {
-  const Entry* entry = job().first_part();
-  return entry ? entry->part()->part : nullptr;
-}
 
 int Session::part_entry() const {
   const Entry* entry = job().first_part();
@@ -38,6 +22,11 @@ void Session::reset(Job job) {
 
 void Session::act(const QString& name, Job next) {
   history_.act(name.toStdString(), std::move(next));
+  refresh_evaluation();
+}
+
+void Session::exchange_part(const PartPtr& shown, const PartPtr& checked) {
+  history_.amend([&](Job job) { return with_checked_part(std::move(job), shown, checked); });
   refresh_evaluation();
 }
 

@@ -43,11 +43,13 @@ class Session : public QObject {
   [[nodiscard]] const Job& job() const { return history_.now(); }
   [[nodiscard]] const Evaluation& evaluation() const { return evaluation_; }
   [[nodiscard]] const History& history() const { return history_; }
-  [[nodiscard]] PartPtr part() const;
+  [[nodiscard]] const PartPtr& part() const { return evaluation_.part; }
   [[nodiscard]] int part_entry() const;
   [[nodiscard]] gp_Ax2 frame() const { return reading_frame(job(), evaluation_); }
   void reset(Job job);
   void act(const QString& name, Job next);
+  // Another part under the same references, everywhere in the history: what import checked and mended after the first picture.
+  void exchange_part(const PartPtr& shown, const PartPtr& checked);
   void undo();
   void redo();
   void mark_saved();

@@ -8,6 +8,7 @@
 #include "app/start_up.h"
 #include "app/theme.h"
 #include "app/view/view_pane.h"
+#include "exchange/worker_client.h"
 #include "geom/quiet.h"
 
 int main(int argc, char** argv) {
@@ -18,7 +19,9 @@ int main(int argc, char** argv) {
   apply_theme(application, Theme::light());
   MainWindow window;
   window.show();
-  for (int i = 0; i < 20; ++i) QApplication::processEvents(QEventLoop::AllEvents, 20);
+  anvil::keep_worker_ready();  // as the application does
+  const auto shown = std::chrono::steady_clock::now();  // the empty window is up, as when a user chooses a file
+  while (std::chrono::steady_clock::now() - shown < std::chrono::seconds(1)) QApplication::processEvents(QEventLoop::AllEvents, 20);
   const auto start = std::chrono::steady_clock::now();
   bool there = false, drawn = false;
   QObject::connect(&window.session(), &Session::part_changed, &window, [&] { there = true; });

@@ -54,7 +54,7 @@ Result<Input> load_input(const std::filesystem::path& file) {
     if (!loaded) return refuse(loaded);
     input.job = std::move(loaded->job);
     input.evaluation = evaluate(input.job);
-    if (const Entry* part = input.job.first_part()) input.part = part->part()->part;
+    input.part = input.evaluation.part;
     return input;
   }
   auto part = import_part(file, terminal_progress());

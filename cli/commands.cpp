@@ -104,8 +104,10 @@ Result<int> orient(const Common& common, const OrientRequest& request) {
     if (!frame) return refuse(frame);
     motion = into_frame(*frame);
   }
-  auto written =
-      export_step(*input->part, motion * input->evaluation.placement, request.out, terminal_progress());
+  ExportRequest wanted;
+  wanted.file = request.out;
+  wanted.placement = motion * input->evaluation.placement;
+  auto written = export_part(*input->part, wanted, terminal_progress());
   if (!written) return refuse(written);
   if (common.json)
     print("{\n  \"written\": \"" + std::filesystem::path(request.out).filename().string() +

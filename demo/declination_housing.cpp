@@ -5,7 +5,7 @@
 
 #include "demo/demo_part.h"
 #include "demo/shapes.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 
 namespace anvil::demo {
 namespace {

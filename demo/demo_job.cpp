@@ -2,7 +2,7 @@
 
 #include "base/file.h"
 #include "demo/demo_part.h"
-#include "exchange/step_reader.h"
+#include "exchange/step_format.h"
 #include "job/edits.h"
 
 namespace anvil::demo {
@@ -86,7 +86,7 @@ Job kept(Job job, const Recipe& r, const char* name) {
 Result<Job> saddle_plate_job(const std::filesystem::path& step_file) {
   auto bytes = read_file(step_file);
   if (!bytes) return refuse(bytes);
-  auto imported = read_step(step_file, {});
+  auto imported = read_part_file(step_file, {});
   if (!imported) return refuse(imported);
   const auto part = std::make_shared<const Part>(std::move(imported->source), std::move(imported->bodies));
   Job job = with_part({}, part, std::make_shared<const std::string>(std::move(*bytes)), "saddle plate");

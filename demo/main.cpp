@@ -6,7 +6,7 @@
 #include "base/file.h"
 #include "demo/demo_job.h"
 #include "demo/demo_part.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 #include "geom/quiet.h"
 #include "job/job_file.h"
 
@@ -15,7 +15,7 @@ namespace {
 using namespace anvil;
 
 Result<void> write_demo(const demo::DemoPart& part, const std::filesystem::path& folder) {
-  StepWriteOptions options;
+  WriteOptions options;
   options.product = part.bodies.front().name;
   options.time_stamp = "2026-01-01T00:00:00";  // the same bytes on every run
   const std::filesystem::path path = folder / part.file_name;

@@ -8,20 +8,26 @@
 
 #include <BRep_Builder.hxx>
 #include <CLI/CLI.hpp>
+#include <STEPControl_Controller.hxx>
 #include <TopoDS_Compound.hxx>
 #include <csignal>
 #include <cstdio>
 #include <new>
+#include <nlohmann/json.hpp>
 
+#include "base/file.h"
+#include "exchange/heal_worker.h"
 #include "exchange/part_file.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 #include "exchange/worker_protocol.h"
 #include "geom/quiet.h"
+#include "part/mend.h"
 #include "part/mesh.h"
 
 namespace {
 
 using namespace anvil;
+namespace fs = std::filesystem;
 
 int g_answers = STDOUT_FILENO;
 
@@ -29,6 +35,21 @@ void say(const WorkerMessage& message) {
   const std::string line = encode(message) + "\n";
   if (::write(g_answers, line.data(), line.size()) < 0) ::_exit(1);  // nobody listens any more
 }
+
+WorkerMessage phase(const std::string& text, double share) {
+  WorkerMessage message;
+  message.phase = text;
+  message.share = share;
+  return message;
+}
+
+WorkerMessage refusal(Refusal why) {
+  WorkerMessage message;
+  message.refusal = std::move(why);
+  return message;
+}
+
+const Progress kProgress{[](const std::string& text, double share) { say(phase(text, share)); }, {}};
 
 // Libraries print to standard output; the protocol keeps the real one for itself.
 void keep_answers_apart() {
@@ -42,64 +63,151 @@ void limit(__rlimit_resource resource, rlim_t value) {
   ::setrlimit(resource, &bounds);
 }
 
-Result<void> read(const std::string& file, const std::string& folder) {
-  const Progress progress{[](const std::string& phase, double share) { say({phase, share, {}, false}); }, {}};
-  auto bodies = read_step(file, progress);
-  if (!bodies) return refuse(bodies);
-  progress.say("meshing", 0.8);
+Result<void> hand_over(const ImportedBodies& bodies, const fs::path& folder) {
+  std::error_code error;
+  fs::create_directories(folder, error);
+  return write_part_folder(bodies, folder);
+}
+
+int mesh_all(const std::vector<Body>& bodies) {
   BRep_Builder builder;
   TopoDS_Compound all;
   builder.MakeCompound(all);
-  for (const Body& body : bodies->bodies) builder.Add(all, body.shape);
-  if (const int empty = mesh_shape(all); empty > 0)
-    bodies->source.warnings.push_back(
-        fmt::format("{} faces could not be drawn; they are there but invisible.", empty));
-  progress.say("handing over", 0.9);
-  return write_part_folder(*bodies, folder);
+  for (const Body& body : bodies) builder.Add(all, body.shape);
+  return mesh_shape(all);
 }
 
-Result<void> write(const std::string& folder, const std::string& out) {
+// The picture first, then what is checked and mended.
+Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double scale) {
+  leave_out_fixing(folder);
+  auto bodies = read_part_file(file, kProgress, scale);
+  if (!bodies) return refuse(bodies);
+  kProgress.say("meshing", 0.7);
+  if (const int empty = mesh_all(bodies->bodies); empty > 0)
+    bodies->source.warnings.push_back(
+        fmt::format("{} faces could not be drawn; they are there but invisible.", empty));
+  kProgress.say("handing over", 0.85);
+  if (auto handed = hand_over(*bodies, folder / "first"); !handed) return refuse(handed);
+  WorkerMessage picture, done;
+  picture.picture = true;
+  say(picture);
+  done.done = true;
+  const MendReport report = mend_bodies(bodies->bodies, kProgress);
+  if (report.mended.empty()) return done;
+  done.mended = true;
+  bodies->source.warnings.insert(bodies->source.warnings.end(), report.sentences.begin(), report.sentences.end());
+  if (auto handed = hand_over(*bodies, folder / "last"); !handed) return refuse(handed);
+  return done;
+}
+
+Result<WorkerMessage> write(const fs::path& folder, const fs::path& out, const std::string& format_id, WriteOptions options) {
+  leave_out_fixing(folder);
   auto bodies = read_part_folder(folder);
   if (!bodies) return refuse(bodies);
-  say({"writing", 0.3, {}, false});
-  StepWriteOptions options;
+  const Format* format = format_by_id(format_id);
+  if (!format) return refuse(RefusalCode::kBadInput, format_id + " is no format that can be written");
+  kProgress.say("writing and reading back", 0.3);
   options.product = bodies->source.file_name;
-  return write_step(bodies->bodies, options, out);
+  auto report = write_part_file(bodies->bodies, {}, *format, options, out);
+  if (!report) return refuse(report);
+  const nlohmann::json text{{"bodies", report->bodies},
+                            {"faces", report->faces},
+                            {"volume", report->volume_mm3},
+                            {"volume_difference", report->volume_difference_mm3},
+                            {"box_difference", report->box_difference_mm}};
+  if (auto told = write_file_atomically(folder / "report.json", text.dump()); !told) return refuse(told);
+  WorkerMessage done;
+  done.done = true;
+  return done;
+}
+
+Result<WorkerMessage> heal(const fs::path& folder, const std::string& options_text) {
+  auto options = heal_options_from(options_text);
+  if (!options) return refuse(options);
+  auto bodies = read_part_folder(folder);
+  if (!bodies) return refuse(bodies);
+  auto healed = heal_bodies(bodies->bodies, *options, kProgress);
+  if (!healed) return refuse(healed);
+  if (auto told = write_file_atomically(folder / "report.json", to_json_text(healed->report)); !told) return refuse(told);
+  if (auto handed = hand_over({bodies->source, healed->bodies}, folder / "last"); !handed) return refuse(handed);
+  WorkerMessage done;
+  done.done = true;
+  return done;
+}
+
+// Everything up to the last zero byte before the input ends; meanwhile the libraries are loaded and set up.
+std::vector<std::string> wait_for_orders() {
+  STEPControl_Controller::Init();
+  std::string text;
+  char bytes[4096];
+  for (ssize_t n; (n = ::read(STDIN_FILENO, bytes, sizeof bytes)) > 0;) text.append(bytes, static_cast<size_t>(n));
+  return decode_order(text);
+}
+
+struct Orders {
+  std::string from, to, format = "step";
+  double scale = 1.0;
+  size_t memory_mb = 8192, cpu_seconds = 2400;
+  bool text = false;
+  WriteOptions options;
+};
+
+enum class Order { kRead, kWrite, kHeal };
+
+Result<WorkerMessage> obey(Order order, const Orders& orders) {
+#ifndef __SANITIZE_ADDRESS__
+  limit(RLIMIT_AS, static_cast<rlim_t>(orders.memory_mb) << 20);
+#endif
+  limit(RLIMIT_CPU, orders.cpu_seconds);
+  limit(RLIMIT_CORE, 0);
+  try {
+    if (order == Order::kRead) return read(orders.from, orders.to, orders.scale);
+    if (order == Order::kHeal) return heal(orders.from, orders.to);
+    WriteOptions options = orders.options;
+    options.binary = !orders.text;
+    return write(orders.from, orders.to, orders.format, options);
+  } catch (const std::bad_alloc&) {
+    return refuse(RefusalCode::kLimit, orders.from + " needs more memory than the limit allows.");
+  }
 }
 
 }  // namespace
 
 int main(int argc, char** argv) {
   ::prctl(PR_SET_PDEATHSIG, SIGKILL);  // never outlive the application
+  keep_answers_apart();
+  std::vector<std::string> arguments(argv + 1, argv + argc);
+  if (argc == 2 && arguments.front() == "serve") arguments = wait_for_orders();
+  if (arguments.empty()) return 0;  // the application ended without wanting anything
   CLI::App app("Reads and writes foreign part files for True Anvil");
   app.require_subcommand(1);
-  std::string from, to;
-  size_t memory_mb = 8192, cpu_seconds = 2400;
+  Orders orders;
   auto* reading = app.add_subcommand("read", "FILE into a hand-over FOLDER");
-  auto* writing = app.add_subcommand("write-step", "hand-over FOLDER into a STEP file");
-  for (auto* command : {reading, writing}) {
-    command->add_option("from", from)->required();
-    command->add_option("to", to)->required();
-    command->add_option("--memory-mb", memory_mb);
-    command->add_option("--cpu-seconds", cpu_seconds);
+  auto* writing = app.add_subcommand("write", "hand-over FOLDER into a file");
+  auto* healing = app.add_subcommand("heal", "the part in a hand-over FOLDER, with OPTIONS as JSON");
+  for (auto* command : {reading, writing, healing}) {
+    command->add_option("from", orders.from)->required();
+    command->add_option("to", orders.to)->required();
+    command->add_option("--memory-mb", orders.memory_mb);
+    command->add_option("--cpu-seconds", orders.cpu_seconds);
   }
-  CLI11_PARSE(app, argc, argv);
-  keep_answers_apart();
-#ifndef __SANITIZE_ADDRESS__
-  limit(RLIMIT_AS, static_cast<rlim_t>(memory_mb) << 20);
-#endif
-  limit(RLIMIT_CPU, cpu_seconds);
-  limit(RLIMIT_CORE, 0);
+  reading->add_option("--scale", orders.scale);
+  writing->add_option("--format", orders.format);
+  writing->add_option("--unit", orders.options.unit);
+  writing->add_option("--schema", orders.options.schema);
+  writing->add_option("--deviation", orders.options.mesh_deviation_mm);
+  writing->add_option("--angle", orders.options.mesh_angle_rad);
+  writing->add_flag("--text,!--binary", orders.text);
+  std::reverse(arguments.begin(), arguments.end());  // as CLI11 wants them
   try {
-    const Result<void> result = reading->parsed() ? read(from, to) : write(from, to);
-    if (!result) {
-      say({{}, -1, result.error(), false});
-      return 1;
-    }
-  } catch (const std::bad_alloc&) {
-    say({{}, -1, Refusal{RefusalCode::kLimit, from + " needs more memory than the limit allows."}, false});
-    return 1;
+    app.parse(arguments);
+  } catch (const CLI::ParseError& error) {
+    return app.exit(error);
   }
-  say({{}, -1, {}, true});
-  ::_exit(0);  // tearing the kernel's data down would only cost time
+  const Result<WorkerMessage> result = obey(reading->parsed()   ? Order::kRead
+                                                   : writing->parsed() ? Order::kWrite
+                                                                       : Order::kHeal,
+                                                   orders);
+  say(result ? *result : refusal(result.error()));
+  ::_exit(result ? 0 : 1);  // tearing the kernel's data down would only cost time
 }

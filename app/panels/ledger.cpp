@@ -21,6 +21,7 @@ constexpr int kIdRole = Qt::UserRole, kStepRole = Qt::UserRole + 1, kNameRole = 
 QString symbol_of(const Entry& entry) {
   if (entry.part()) return QStringLiteral("part");
   if (entry.placement()) return QStringLiteral("placement");
+  if (entry.healing()) return QStringLiteral("healing");
   return QString::fromUtf8(makes_name(entry.datum()->makes));
 }
 
@@ -86,7 +87,7 @@ void Ledger::refresh() {
   QTreeWidgetItem* datums = section(tr("DATUMS"));
   QTreeWidgetItem* setups = section(tr("SETUPS"));
   for (const Entry& entry : session_.job().entries) {
-    add_entry(entry.part()        ? parts
+    add_entry(entry.part() || entry.healing() ? parts
               : entry.placement() ? placement
               : is_setup(entry)   ? setups
                                   : datums,

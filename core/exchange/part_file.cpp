@@ -20,7 +20,8 @@ Colour colour_from(const json& j) {
 }
 
 json to_json(const Body& body) {
-  json j{{"name", body.name}, {"solid", body.kind == BodyKind::kSolid}};
+  json j{{"name", body.name}, {"kind", body_kind_name(body.kind)}, {"path", body.path}, {"source", body.source},
+         {"delivered", body.delivered}, {"visible", body.visible}, {"transparency", body.transparency}};
   if (body.colour) j["colour"] = to_json(*body.colour);
   json faces = json::array();
   for (const auto& [index, colour] : body.face_colours)
@@ -32,7 +33,13 @@ json to_json(const Body& body) {
 Body body_from(const json& j, const TopoDS_Shape& shape) {
   Body body;
   body.name = j.at("name");
-  body.kind = j.at("solid").get<bool>() ? BodyKind::kSolid : BodyKind::kShell;
+  for (const BodyKind kind : {BodyKind::kSolid, BodyKind::kShell, BodyKind::kMesh})
+    if (j.at("kind") == body_kind_name(kind)) body.kind = kind;
+  body.path = j.at("path").get<std::vector<std::string>>();
+  body.source = j.at("source");
+  body.delivered = j.at("delivered");
+  body.visible = j.at("visible");
+  body.transparency = j.at("transparency");
   body.shape = shape;
   if (j.contains("colour")) body.colour = colour_from(j["colour"]);
   for (const json& face : j.at("faces")) body.face_colours[face.at("face")] = colour_from(face.at("colour"));
@@ -42,12 +49,12 @@ Body body_from(const json& j, const TopoDS_Shape& shape) {
 json to_json(const SourceInfo& s) {
   return {{"file_name", s.file_name}, {"format", s.format},           {"schema", s.schema},
           {"unit", s.unit_name},      {"mm_per_unit", s.mm_per_unit}, {"sha256", s.sha256},
-          {"warnings", s.warnings}};
+          {"warnings", s.warnings},   {"scale", s.scale}};
 }
 
 SourceInfo source_from(const json& j) {
   return {j.at("file_name"),   j.at("format"), j.at("schema"),  j.at("unit"),
-          j.at("mm_per_unit"), j.at("sha256"), j.at("warnings")};
+          j.at("mm_per_unit"), j.at("sha256"), j.at("warnings"), j.at("scale")};
 }
 
 }  // namespace

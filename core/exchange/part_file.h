@@ -6,7 +6,7 @@
 #include <filesystem>
 
 #include "base/refusal.h"
-#include "exchange/step_reader.h"
+#include "exchange/format.h"
 
 namespace anvil {
 

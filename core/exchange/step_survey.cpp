@@ -4,7 +4,7 @@
 #include <string_view>
 #include <unordered_set>
 
-#include "exchange/step_reader.h"
+#include "exchange/step_format.h"
 
 namespace anvil {
 namespace {

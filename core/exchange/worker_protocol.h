@@ -1,11 +1,16 @@
-// What `true-anvil-import` says on its standard output, one JSON object a line:
+// `true-anvil-import serve` takes its arguments on standard input, each ended by a zero byte (a file name may
+// hold any other), until the input ends.
+// What it says on its standard output, one JSON object a line:
 //   {"phase":"reading","share":0.05}      where it is
 //   {"refusal":"…","code":"unreadable"}   it cannot; it ends after this
+//   {"picture":true}                      the part as it came lies in FOLDER/first, ready to be shown
+//   {"done":true,"mended":true}           the result lies where it was asked for
 //   {"done":true}                         the result lies where it was asked for
 #pragma once
 
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "base/refusal.h"
 
@@ -16,9 +21,14 @@ struct WorkerMessage {
   double share = -1;
   std::optional<Refusal> refusal;
   bool done = false;
+  bool picture = false;
+  bool mended = false;             // with done: the part in FOLDER/last differs from the one in FOLDER/first
+  std::vector<std::string> notes;  // with done: sentences for the user
 };
 
 std::string encode(const WorkerMessage& message);              // without the newline
+std::string encode_order(const std::vector<std::string>& arguments);
+std::vector<std::string> decode_order(const std::string& order);
 std::optional<WorkerMessage> decode(const std::string& line);  // nothing for noise from libraries
 
 }  // namespace anvil

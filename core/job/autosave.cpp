@@ -55,7 +55,7 @@ Autosave::Autosave(fs::path job_path, fs::path folder) {
 Result<void> Autosave::write(const Job& job) const {
   std::error_code ignored;
   if (path_.has_parent_path()) fs::create_directories(path_.parent_path(), ignored);
-  return save_job(job, path_);
+  return save_job(job, path_, false);
 }
 
 void Autosave::discard() const {

@@ -42,9 +42,9 @@ std::string kind_name(const Construction& construction) {
   return "Datum";
 }
 
-// Parts first, then the placement, then datums: the order in which they build on each other.
+// Parts first, then healing, placement, datums: the order in which they build on each other.
 int section(const Entry& entry) {
-  return entry.part() ? 0 : entry.placement() ? 1 : 2;
+  return entry.part() ? 0 : entry.healing() ? 1 : entry.placement() ? 2 : 3;
 }
 
 void insert(Job& job, Entry entry) {
@@ -56,9 +56,47 @@ void insert(Job& job, Entry entry) {
 }  // namespace
 
 Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes,
-              const std::string& name) {
-  insert(job, {job.next_id++, name_taken(job, name) ? free_name(job, name) : name, true,
-               PartEntry{std::move(part), std::move(source_bytes)}});
+              const std::string& name, double scale) {
+  SourceFile file{std::move(part), std::move(source_bytes), scale};
+  for (Entry& entry : job.entries) {
+    if (auto* known = std::get_if<PartEntry>(&entry.content)) {
+      known->sources.push_back(std::move(file));
+      entry.content = compose(std::move(*known));
+      return job;
+    }
+  }
+  insert(job, {job.next_id++, name_taken(job, name) ? free_name(job, name) : name, true, compose({{std::move(file)}, {}, {}})});
+  return job;
+}
+
+Job with_body(Job job, int delivered, const BodySetting& setting) {
+  for (Entry& entry : job.entries) {
+    auto* part = std::get_if<PartEntry>(&entry.content);
+    if (!part || delivered < 0 || delivered >= static_cast<int>(part->bodies.size())) continue;
+    part->bodies[delivered] = setting;
+    entry.content = compose(std::move(*part));
+  }
+  return job;
+}
+
+Job with_healing(Job job, HealingEntry healing) {
+  for (Entry& entry : job.entries) {
+    if (!entry.healing()) continue;
+    entry.content = std::move(healing);
+    return job;
+  }
+  insert(job, {job.next_id++, "Healing", true, std::move(healing)});
+  return job;
+}
+
+Job with_checked_part(Job job, const PartPtr& as_shown, const PartPtr& checked) {
+  for (Entry& entry : job.entries) {
+    auto* part = std::get_if<PartEntry>(&entry.content);
+    if (!part) continue;
+    for (SourceFile& file : part->sources)
+      if (file.part == as_shown) file.part = checked;
+    entry.content = compose(std::move(*part));
+  }
   return job;
 }
 

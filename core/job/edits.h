@@ -6,8 +6,13 @@
 
 namespace anvil {
 
+// Adds a file: the first one makes the part entry, the others join it.
 Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes,
-              const std::string& name);
+              const std::string& name, double scale = 1.0);
+Job with_body(Job job, int delivered, const BodySetting& setting);  // what is decided about one body
+Job with_healing(Job job, HealingEntry healing);                    // replaces an earlier one
+// The same job with a file's part exchanged for its checked and mended self. Not an act of the user: nothing to undo.
+Job with_checked_part(Job job, const PartPtr& as_shown, const PartPtr& checked);
 // Adds a datum with the next free name of its kind ("Plane 2"). `added`, when given, receives its id.
 Job with_datum(Job job, const Recipe& recipe, int* added = nullptr);
 Job with_recipe(Job job, int id, const Recipe& recipe);        // edited in place

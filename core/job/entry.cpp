@@ -22,6 +22,59 @@ const Entry* Job::placement() const {
   return nullptr;
 }
 
+const Entry* Job::healing() const {
+  for (const Entry& entry : entries)
+    if (entry.healing()) return &entry;
+  return nullptr;
+}
+
+PartPtr Job::part() const {
+  const Entry* entry = first_part();
+  if (!entry) return nullptr;
+  const PartPtr& composed = entry->part()->part;
+  const Entry* healed = healing();
+  const HealingEntry* h = healed ? healed->healing() : nullptr;
+  return h && h->made_from == composed && h->part ? h->part : composed;
+}
+
+bool BodySetting::operator==(const BodySetting& o) const {
+  const bool same_colour = colour.has_value() == o.colour.has_value() &&
+                           (!colour || (colour->r == o.colour->r && colour->g == o.colour->g && colour->b == o.colour->b));
+  return included == o.included && visible == o.visible && same_colour && transparency == o.transparency && name == o.name;
+}
+
+PartEntry compose(PartEntry entry) {
+  std::vector<SourceInfo> sources;
+  std::vector<Body> bodies;
+  bool untouched = entry.sources.size() == 1;
+  size_t delivered = 0;
+  for (size_t file = 0; file < entry.sources.size(); ++file) {
+    const Part& part = *entry.sources[file].part;
+    sources.push_back(part.source());
+    for (const Body& from : part.bodies()) {
+      if (delivered == entry.bodies.size()) entry.bodies.emplace_back();
+      const BodySetting& setting = entry.bodies[delivered];
+      untouched = untouched && setting == BodySetting{};
+      if (setting.included) {
+        Body body = from;
+        body.source = static_cast<int>(file);
+        body.delivered = static_cast<int>(delivered);
+        body.visible = setting.visible;
+        body.transparency = setting.transparency;
+        if (!setting.name.empty()) body.name = setting.name;
+        if (setting.colour) {
+          body.colour = setting.colour;
+          body.face_colours.clear();
+        }
+        bodies.push_back(std::move(body));
+      }
+      ++delivered;
+    }
+  }
+  entry.part = untouched ? entry.sources.front().part : std::make_shared<const Part>(std::move(sources), std::move(bodies));
+  return entry;
+}
+
 std::vector<Reference> inputs_of(const Entry& entry) {
   if (const DatumEntry* datum = entry.datum()) return datum->recipe.inputs;
   std::vector<Reference> all;

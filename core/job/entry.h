@@ -5,6 +5,7 @@
 
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <variant>
 #include <vector>
@@ -12,6 +13,7 @@
 #include "base/units.h"
 #include "construct/construction.h"
 #include "construct/solve.h"
+#include "part/heal.h"
 #include "pick/reference.h"
 
 namespace anvil {
@@ -24,11 +26,43 @@ struct Recipe {
   ParameterTexts parameters;
   std::string choice;    // key of the solution; empty: the preferred one
   bool flipped = false;  // plane normal or axis sense turned round
+  std::vector<int> bodies = {};  // placement steps: the delivered bodies that move; empty: all
 };
 
+// One file that was brought in.
+struct SourceFile {
+  PartPtr part;                              // as imported
+  std::shared_ptr<const std::string> bytes;  // the file, byte for byte
+  double scale = 1.0;                        // the user's, beyond what the file's own unit says
+};
+
+// What the user decided about one delivered body.
+struct BodySetting {
+  bool included = true;
+  bool visible = true;
+  std::optional<Colour> colour = {};
+  double transparency = 0;
+  std::string name = {};  // empty: as in the file
+  bool operator==(const BodySetting& other) const;
+};
+
+// All files of the job together, as one part whose bodies can be chosen.
 struct PartEntry {
+  std::vector<SourceFile> sources;
+  std::vector<BodySetting> bodies;  // one for each delivered body, file by file
+  PartPtr part;                     // the chosen bodies, made by compose()
+};
+
+// Fills in `part` (and the settings of bodies that have none yet). The part of a single file with all settings untouched is
+// taken as it is.
+PartEntry compose(PartEntry entry);
+
+// The part healed: what was done and what came of it. Kept, because it takes a process of its own to make it.
+struct HealingEntry {
+  HealOptions options;
+  HealReport report;
   PartPtr part;
-  std::shared_ptr<const std::string> source_bytes;  // the file as imported, byte for byte
+  PartPtr made_from;  // another part now: heal again
 };
 
 // One entry for the whole placement; its steps are applied in order.
@@ -45,9 +79,10 @@ struct Entry {
   int id = 0;
   std::string name;
   bool visible = true;
-  std::variant<PartEntry, PlacementEntry, DatumEntry> content;
+  std::variant<PartEntry, HealingEntry, PlacementEntry, DatumEntry> content;
 
   [[nodiscard]] const PartEntry* part() const { return std::get_if<PartEntry>(&content); }
+  [[nodiscard]] const HealingEntry* healing() const { return std::get_if<HealingEntry>(&content); }
   [[nodiscard]] const PlacementEntry* placement() const { return std::get_if<PlacementEntry>(&content); }
   [[nodiscard]] const DatumEntry* datum() const { return std::get_if<DatumEntry>(&content); }
 };
@@ -65,6 +100,9 @@ struct Job {
   [[nodiscard]] const Entry* find(int id) const;
   [[nodiscard]] const Entry* first_part() const;
   [[nodiscard]] const Entry* placement() const;
+  [[nodiscard]] const Entry* healing() const;
+  // What everything is measured on: the chosen bodies, healed where there is an up-to-date healing. Null without a part.
+  [[nodiscard]] PartPtr part() const;
 };
 
 // Entries that refer to `id`, directly or through others, in order.

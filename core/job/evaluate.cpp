@@ -37,8 +37,7 @@ void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, cons
       continue;
     }
     const auto& topology = std::get<TopologyReference>(input.target);
-    const Entry* part = job.find(topology.part_entry);
-    hash.add(reinterpret_cast<size_t>(part && part->part() ? part->part()->part.get() : nullptr));
+    hash.add(reinterpret_cast<size_t>(evaluation.part.get()));
     hash.add(static_cast<size_t>(topology.kind) * 8 + static_cast<size_t>(topology.snap));
     hash.add(static_cast<size_t>(topology.index_hint));
     hash.add(topology.where.X() + 3 * topology.where.Y() + 7 * topology.where.Z());
@@ -96,10 +95,13 @@ class Evaluator {
   Evaluator(const Job& job, const Evaluation* before) : job_(job), before_(before) {}
 
   Evaluation run() {
+    result_.part = result_.arranged_from = job_.part();
+    if (result_.part) result_.arranged.resize(result_.part->bodies().size());
     for (const Entry& entry : job_.entries) {
       if (entry.placement()) evaluate_placement(entry);
       if (entry.datum()) evaluate_datum(entry);
       if (entry.part()) result_.entries[entry.id] = {};
+      if (entry.healing()) evaluate_healing(*entry.healing(), result_.entries[entry.id]);
     }
     return std::move(result_);
   }
@@ -109,6 +111,25 @@ class Evaluator {
     if (!before_) return nullptr;
     const auto at = before_->entries.find(id);
     return at != before_->entries.end() && at->second.fingerprint == fingerprint ? &at->second : nullptr;
+  }
+
+  void evaluate_healing(const HealingEntry& healing, Evaluated& evaluated) const {
+    if (healing.part && result_.arranged_from == healing.part) return;
+    evaluated.state = EntryState::kAttention;
+    evaluated.reason = "the part has changed since it was healed: heal it again, or delete this entry";
+  }
+
+  // Moves some of the bodies against the others: in part coordinates the step is carried back through the placement.
+  void arrange(const std::vector<int>& bodies, const gp_Trsf& motion) {
+    const gp_Trsf in_part = result_.placement.Inverted() * motion * result_.placement;
+    for (size_t i = 0; i < result_.arranged.size(); ++i) {
+      const int delivered = result_.arranged_from->bodies()[i].delivered;
+      if (std::find(bodies.begin(), bodies.end(), delivered) != bodies.end()) result_.arranged[i] = in_part * result_.arranged[i];
+    }
+    const bool as_before = before_ && before_->arranged_from == result_.arranged_from &&
+                           std::equal(before_->arranged.begin(), before_->arranged.end(), result_.arranged.begin(),
+                                      result_.arranged.end(), same_motion);
+    result_.part = as_before ? before_->part : arranged_part(result_.arranged_from, result_.arranged);
   }
 
   // Steps build on each other; one that cannot be done is left out and said, the others still apply.
@@ -124,12 +145,15 @@ class Evaluator {
         evaluated.reason = fmt::format("step {}: {}", number, solutions.error().sentence);
         continue;
       }
-      result_.placement =
-          std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion *
-          result_.placement;
+      const gp_Trsf motion = std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion;
+      if (step.bodies.empty())
+        result_.placement = motion * result_.placement;
+      else
+        arrange(step.bodies, motion);
     }
     Hasher hash;
     add_motion(hash, result_.placement);
+    for (const gp_Trsf& arranged : result_.arranged) add_motion(hash, arranged);
     evaluated.fingerprint = hash.value;
     evaluated.value = PlacementStep{result_.placement};
     if (!known(entry.id, hash.value)) ++result_.computed;
@@ -196,8 +220,9 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
     const auto& topology = std::get<TopologyReference>(reference.target);
     const Entry* part = job.find(topology.part_entry);
     if (!part || !part->part()) return given;
+    if (!evaluation.part) return given;
     given = guarded("finding the pick",
-                    [&] { return given_by(*part->part()->part, topology, evaluation.placement); });
+                    [&] { return given_by(*evaluation.part, topology, evaluation.placement); });
   }
   if (given && reference.clicked) given->clicked = reference.clicked->Transformed(evaluation.placement);
   return given;

@@ -23,4 +23,10 @@ void History::redo() {
   future_.pop_back();
 }
 
+void History::amend(const std::function<Job(Job)>& change) {
+  now_ = change(std::move(now_));
+  for (std::vector<Step>* steps : {&past_, &future_})
+    for (Step& step : *steps) step.job = change(std::move(step.job));
+}
+
 }  // namespace anvil

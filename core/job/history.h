@@ -2,6 +2,8 @@
 // it.
 #pragma once
 
+#include <functional>
+
 #include "job/entry.h"
 
 namespace anvil {
@@ -18,6 +20,9 @@ class History {
   [[nodiscard]] std::string redo_name() const { return future_.empty() ? "" : future_.back().act; }
   void undo();
   void redo();
+
+  // Changes every value, also the earlier ones: for what is no act of the user.
+  void amend(const std::function<Job(Job)>& change);
 
   // Counts changes, so that "saved or not" survives undoing back to the saved state.
   void mark_saved() { saved_at_ = past_.size(); }

@@ -8,11 +8,14 @@
 #include <set>
 
 #include "base/file.h"
+#include "exchange/part_file.h"
 #include "exchange/worker_client.h"
 #include "job/job_json.h"
 
 namespace anvil {
 namespace {
+
+const char* const kHealedPath = "shapes/healed";
 
 struct SourceCloser {
   void operator()(zip_source_t* source) const { zip_source_free(source); }
@@ -22,7 +25,7 @@ struct ArchiveDiscarder {
 };
 using Archive = std::unique_ptr<zip_t, ArchiveDiscarder>;
 
-bool add_file(zip_t* archive, const std::string& name, const std::string& bytes) {
+bool add_file(zip_t* archive, const std::string& name, const std::string& bytes, bool squeeze = true) {
   zip_source_t* source = zip_source_buffer(archive, bytes.data(), bytes.size(), 0);
   if (!source) return false;
   const zip_int64_t index = zip_file_add(archive, name.c_str(), source, ZIP_FL_ENC_UTF_8);
@@ -30,12 +33,44 @@ bool add_file(zip_t* archive, const std::string& name, const std::string& bytes)
     zip_source_free(source);
     return false;
   }
+  if (!squeeze) zip_set_file_compression(archive, static_cast<zip_uint64_t>(index), ZIP_CM_STORE, 0);
   zip_file_set_mtime(archive, static_cast<zip_uint64_t>(index), 1767225600,
                      0);  // the same bytes for the same job
   return true;
 }
 
-Result<std::string> pack(const Job& job) {
+// Shapes are stored as they are: squeezing them would take longer than writing them.
+struct Shapes {
+  std::string path, text, bytes;
+};
+
+Result<Shapes> shapes_of(const std::string& path, const Part& part) {
+  const TemporaryFolder folder;
+  if (auto written = write_part_folder({part.source(), part.bodies()}, folder.path()); !written) return refuse(written);
+  auto text = read_file(folder.path() / "part.json");
+  auto bytes = read_file(folder.path() / "shape.bin");
+  if (!text) return refuse(text);
+  if (!bytes) return refuse(bytes);
+  return Shapes{path, std::move(*text), std::move(*bytes)};
+}
+
+// What opens quickly is a convenience: a part that cannot be stored so is imported again.
+std::vector<Shapes> all_shapes(const Job& job) {
+  std::vector<Shapes> all;
+  const auto add = [&](const std::string& path, const Part& part) {
+    const bool known = std::any_of(all.begin(), all.end(), [&](const Shapes& s) { return s.path == path; });
+    if (known) return;
+    if (auto shapes = shapes_of(path, part)) all.push_back(std::move(*shapes));
+  };
+  for (const Entry& entry : job.entries) {
+    if (const PartEntry* part = entry.part())
+      for (const SourceFile& file : part->sources) add(shapes_path(file), *file.part);
+    if (const HealingEntry* healing = entry.healing(); healing && healing->part) add(kHealedPath, *healing->part);
+  }
+  return all;
+}
+
+Result<std::string> pack(const Job& job, bool with_shapes) {
   const auto failed = [] { return refuse(RefusalCode::kInternal, "the job could not be packed"); };
   zip_error_t error;
   zip_error_init(&error);
@@ -48,10 +83,13 @@ Result<std::string> pack(const Job& job) {
   bool good = add_file(archive.get(), "job.json", text);
   std::set<std::string> written;
   for (const Entry& entry : job.entries) {
-    const PartEntry* part = entry.part();
-    if (part && written.insert(source_path(*part)).second)
-      good = good && add_file(archive.get(), source_path(*part), *part->source_bytes);
+    if (const PartEntry* part = entry.part())
+      for (const SourceFile& file : part->sources)
+        if (written.insert(source_path(file)).second) good = good && add_file(archive.get(), source_path(file), *file.bytes);
   }
+  const std::vector<Shapes> shapes = with_shapes ? all_shapes(job) : std::vector<Shapes>();
+  for (const Shapes& s : shapes)
+    good = good && add_file(archive.get(), s.path + "/part.json", s.text) && add_file(archive.get(), s.path + "/shape.bin", s.bytes, false);
   if (!good || zip_close(archive.get()) != 0) return failed();
   static_cast<void>(archive.release());  // closed above
   zip_stat_t stat;
@@ -100,22 +138,39 @@ class Container {
   Archive archive_;
 };
 
-Result<LoadedSource> import_source(const Container& container, const std::string& inside,
-                                   const Progress& progress) {
+// The shapes stored at `path`, or null: not there, damaged, or made from another source.
+PartPtr stored_shapes(const Container& container, const std::string& path, const std::string& sha256) {
+  auto text = container.read(path + "/part.json");
+  auto bytes = container.read(path + "/shape.bin");
+  const TemporaryFolder folder;
+  if (!text || !bytes || !write_file_atomically(folder.path() / "part.json", *text) ||
+      !write_file_atomically(folder.path() / "shape.bin", *bytes))
+    return nullptr;
+  auto bodies = read_part_folder(folder.path());
+  if (!bodies || bodies->bodies.empty() || (!sha256.empty() && bodies->source.sha256 != sha256)) return nullptr;
+  return std::make_shared<const Part>(std::move(bodies->source), std::move(bodies->bodies));
+}
+
+Result<SourceFile> load_source(const Container& container, const std::string& inside, double scale, const Progress& progress) {
   auto bytes = container.read(inside);
   if (!bytes) return refuse(bytes);
-  const TemporaryFolder folder;
-  const std::filesystem::path file = folder.path() / std::filesystem::path(inside).filename();
-  if (auto written = write_file_atomically(file, *bytes); !written) return refuse(written);
-  auto part = import_part(file, progress);
-  if (!part) return refuse(part);
-  return LoadedSource{*part, std::make_shared<const std::string>(std::move(*bytes))};
+  progress.say("opening", 0.1);
+  PartPtr part = stored_shapes(container, shapes_path(inside, scale), sha256_hex(*bytes));
+  if (!part) {
+    const TemporaryFolder folder;
+    ImportRequest request{folder.path() / std::filesystem::path(inside).filename(), scale};
+    if (auto written = write_file_atomically(request.file, *bytes); !written) return refuse(written);
+    auto imported = import_part(request, progress);
+    if (!imported) return refuse(imported);
+    part = *imported;
+  }
+  return SourceFile{std::move(part), std::make_shared<const std::string>(std::move(*bytes)), scale};
 }
 
 }  // namespace
 
-Result<void> save_job(const Job& job, const std::filesystem::path& path) {
-  auto bytes = pack(job);
+Result<void> save_job(const Job& job, const std::filesystem::path& path, bool with_shapes) {
+  auto bytes = pack(job, with_shapes);
   if (!bytes) return refuse(bytes);
   return write_file_atomically(path, *bytes);
 }
@@ -131,8 +186,8 @@ Result<LoadedJob> load_job(const std::filesystem::path& path, const Progress& pr
   if (!container) return named(container.error());
   auto text = container->read("job.json");
   if (!text) return named(text.error());
-  auto job = job_from_json(
-      *text, [&](const std::string& inside) { return import_source(*container, inside, progress); });
+  auto job = job_from_json(*text, {[&](const std::string& inside, double scale) { return load_source(*container, inside, scale, progress); },
+                                   [&] { return stored_shapes(*container, kHealedPath, {}); }});
   if (!job) return named(job.error());
   LoadedJob loaded{std::move(*job), false, {}};
   if (job_version(*text).value_or(0) > kJobFormatVersion) {

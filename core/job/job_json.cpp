@@ -2,7 +2,10 @@
 
 #include <fmt/format.h>
 
+#include <filesystem>
 #include <nlohmann/json.hpp>
+
+#include "exchange/heal_worker.h"
 
 namespace anvil {
 namespace {
@@ -74,7 +77,8 @@ json to_json(const Recipe& recipe) {
           {"inputs", inputs},
           {"parameters", recipe.parameters},
           {"choice", recipe.choice},
-          {"flipped", recipe.flipped}};
+          {"flipped", recipe.flipped},
+          {"bodies", recipe.bodies}};
 }
 
 Recipe recipe_from(const json& j) {
@@ -84,13 +88,75 @@ Recipe recipe_from(const json& j) {
   recipe.parameters = j.at("parameters").get<ParameterTexts>();
   recipe.choice = j.at("choice");
   recipe.flipped = j.at("flipped");
+  recipe.bodies = j.value("bodies", std::vector<int>());
   return recipe;
 }
 
-json to_json(const Entry& entry) {
+json to_json(const BodySetting& s) {
+  json j = json::object();
+  if (!s.included) j["left_out"] = true;
+  if (!s.visible) j["hidden"] = true;
+  if (s.colour) j["colour"] = {s.colour->r, s.colour->g, s.colour->b};
+  if (s.transparency > 0) j["transparency"] = s.transparency;
+  if (!s.name.empty()) j["name"] = s.name;
+  return j;
+}
+
+BodySetting setting_from(const json& j) {
+  BodySetting s;
+  s.included = !j.value("left_out", false);
+  s.visible = !j.value("hidden", false);
+  if (j.contains("colour")) s.colour = Colour{j["colour"].at(0), j["colour"].at(1), j["colour"].at(2)};
+  s.transparency = std::clamp(j.value("transparency", 0.0), 0.0, 1.0);
+  s.name = j.value("name", std::string());
+  return s;
+}
+
+json to_json(const PartEntry& part) {
+  json files = json::array(), bodies = json::array();
+  for (const SourceFile& file : part.sources)
+    files.push_back({{"source", source_path(file)}, {"sha256", file.part->source().sha256}, {"scale", file.scale}});
+  for (const BodySetting& setting : part.bodies) bodies.push_back(to_json(setting));
+  return {{"files", files}, {"bodies", bodies}};
+}
+
+Result<PartEntry> part_from(const json& j, const JobLoader& load) {
+  PartEntry part;
+  const json files = j.contains("files") ? j["files"] : json::array({j});  // version 1 held one file
+  for (const json& file : files) {
+    const double scale = file.value("scale", 1.0);
+    if (!(scale > 0) || !std::isfinite(scale)) throw std::runtime_error("a file's scale is not above zero");
+    auto source = load.source(file.at("source"), scale);
+    if (!source) return refuse(source);
+    part.sources.push_back(std::move(*source));
+  }
+  if (part.sources.empty()) throw std::runtime_error("the part entry names no file");
+  for (const json& setting : j.value("bodies", json::array())) part.bodies.push_back(setting_from(setting));
+  return compose(std::move(part));
+}
+
+json to_json(const HealingEntry& healing, const Job& job) {
+  return {{"options", json::parse(to_json_text(healing.options))},
+          {"report", json::parse(to_json_text(healing.report))},
+          {"current", job.part() == healing.part}};
+}
+
+Result<HealingEntry> healing_from(const json& j, const JobLoader& load, const Job& job) {
+  auto options = heal_options_from(j.at("options").dump());
+  if (!options) return refuse(options);
+  auto report = heal_report_from(j.at("report").dump());
+  if (!report) return refuse(report);
+  HealingEntry healing{*options, *report, load.healed(), nullptr};
+  if (healing.part && j.at("current").get<bool>()) healing.made_from = job.part();
+  return healing;
+}
+
+json to_json(const Entry& entry, const Job& job) {
   json j{{"id", entry.id}, {"name", entry.name}, {"visible", entry.visible}};
   if (const PartEntry* part = entry.part()) {
-    j["part"] = {{"source", source_path(*part)}, {"sha256", part->part->source().sha256}};
+    j["part"] = to_json(*part);
+  } else if (const HealingEntry* healing = entry.healing()) {
+    j["healing"] = to_json(*healing, job);
   } else if (const PlacementEntry* placement = entry.placement()) {
     json steps = json::array();
     for (const Recipe& step : placement->steps) steps.push_back(to_json(step));
@@ -108,15 +174,19 @@ Makes makes_from(const std::string& name) {
   throw std::runtime_error(fmt::format("kind of datum \"{}\" is not known", name));
 }
 
-Result<Entry> entry_from(const json& j, const SourceLoader& load_part) {
+Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
   Entry entry;
   entry.id = j.at("id");
   entry.name = j.at("name");
   entry.visible = j.at("visible");
   if (j.contains("part")) {
-    auto source = load_part(j["part"].at("source"));
-    if (!source) return refuse(source);
-    entry.content = PartEntry{source->part, source->bytes};
+    auto part = part_from(j["part"], load);
+    if (!part) return refuse(part);
+    entry.content = std::move(*part);
+  } else if (j.contains("healing")) {
+    auto healing = healing_from(j["healing"], load, job);
+    if (!healing) return refuse(healing);
+    entry.content = std::move(*healing);
   } else if (j.contains("placement")) {
     PlacementEntry placement;
     for (const json& step : j["placement"].at("steps")) placement.steps.push_back(recipe_from(step));
@@ -146,14 +216,22 @@ Result<void> check_order(const Job& job) {
 
 }  // namespace
 
-std::string source_path(const PartEntry& part) {
-  const SourceInfo& source = part.part->source();
+std::string source_path(const SourceFile& file) {
+  const SourceInfo& source = file.part->source();
   return fmt::format("sources/{}/{}", source.sha256.substr(0, 12), source.file_name);
+}
+
+std::string shapes_path(const SourceFile& file) {
+  return shapes_path(source_path(file), file.scale);
+}
+
+std::string shapes_path(const std::string& path_in_file, double scale) {
+  return fmt::format("shapes/{}-{}", std::filesystem::path(path_in_file).parent_path().filename().string(), scale);
 }
 
 std::string job_to_json(const Job& job) {
   json entries = json::array();
-  for (const Entry& entry : job.entries) entries.push_back(to_json(entry));
+  for (const Entry& entry : job.entries) entries.push_back(to_json(entry, job));
   const json all{{"format", "true-anvil-job"},
                  {"version", kJobFormatVersion},
                  {"unit", unit_name(job.display.unit)},
@@ -172,7 +250,7 @@ std::optional<int> job_version(const std::string& text) {
   return all["version"].get<int>();
 }
 
-Result<Job> job_from_json(const std::string& text, const SourceLoader& load_part) {
+Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
   if (!job_version(text)) return refuse(RefusalCode::kUnreadable, "job.json is not a True Anvil job");
   try {
     const json all = json::parse(text);
@@ -182,7 +260,7 @@ Result<Job> job_from_json(const std::string& text, const SourceLoader& load_part
     job.reading_frame = all.at("reading_frame");
     job.next_id = all.at("next_id");
     for (const json& j : all.at("entries")) {
-      auto entry = entry_from(j, load_part);
+      auto entry = entry_from(j, load, job);
       if (!entry) return refuse(entry);
       job.next_id = std::max(job.next_id, entry->id + 1);
       job.entries.push_back(std::move(*entry));

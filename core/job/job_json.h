@@ -9,22 +9,26 @@
 
 namespace anvil {
 
-inline constexpr int kJobFormatVersion = 1;
+inline constexpr int kJobFormatVersion = 2;
 
 std::string job_to_json(const Job& job);
 
-// `load_part` gives the part for a source path inside the job file. Refuses with the field that is wrong.
-struct LoadedSource {
-  PartPtr part;
-  std::shared_ptr<const std::string> bytes;
+// Where the shapes behind the text come from. `source` gives a file of the job by its path inside the job file; `healed` the
+// healed bodies, null when they were not stored.
+struct JobLoader {
+  std::function<Result<SourceFile>(const std::string& path_in_file, double scale)> source;
+  std::function<PartPtr()> healed;
 };
-using SourceLoader = std::function<Result<LoadedSource>(const std::string& path_in_file)>;
-Result<Job> job_from_json(const std::string& text, const SourceLoader& load_part);
+// Refuses with the field that is wrong. Reads versions 1 and 2.
+Result<Job> job_from_json(const std::string& text, const JobLoader& load);
 
 // The version the text says it has, or nothing when it is no job.
 std::optional<int> job_version(const std::string& text);
 
 // "sources/<first 12 of sha256>/<file name>"
-std::string source_path(const PartEntry& part);
+std::string source_path(const SourceFile& file);
+// "shapes/<first 12 of sha256>-<scale>": its shapes as they came from the import, to open the job quickly.
+std::string shapes_path(const SourceFile& file);
+std::string shapes_path(const std::string& source_path, double scale);
 
 }  // namespace anvil

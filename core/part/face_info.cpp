@@ -61,11 +61,15 @@ const char* surface_name(SurfaceKind kind) {
       return "torus";
     case SurfaceKind::kFreeForm:
       return "free-form face";
+    case SurfaceKind::kMesh:
+      return "mesh";
   }
   return "face";
 }
 
 Surface recognise_surface(const TopoDS_Face& face) {
+  TopLoc_Location anywhere;
+  if (BRep_Tool::Surface(face, anywhere).IsNull()) return {SurfaceKind::kMesh, {}, 0, 0, 0, false};
   const BRepAdaptor_Surface surface(face, false);
   Surface s;
   switch (surface.GetType()) {
@@ -126,6 +130,7 @@ bool same_surface(const Surface& a, const Surface& b, double linear_mm, double a
              parallel(a.position.Direction(), b.position.Direction(), angular_rad) &&
              a.position.Location().Distance(b.position.Location()) <= linear_mm;
     case SurfaceKind::kFreeForm:
+    case SurfaceKind::kMesh:
       return false;
   }
   return false;

@@ -3,12 +3,14 @@
 #include <BRepBndLib.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Bnd_Box.hxx>
 #include <IMeshTools_Parameters.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Compound.hxx>
 #include <algorithm>
 #include <cmath>
 
@@ -62,6 +64,33 @@ int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality) {
   return empty;
 }
 
+TopoDS_Shape mesh_body(const std::vector<Handle(Poly_Triangulation)>& meshes) {
+  BRep_Builder builder;
+  TopoDS_Compound all;
+  builder.MakeCompound(all);
+  for (const Handle(Poly_Triangulation)& mesh : meshes) {
+    TopoDS_Face face;
+    builder.MakeFace(face, mesh);
+    builder.Add(all, face);
+  }
+  return all;
+}
+
+TopoDS_Shape moved_mesh(const TopoDS_Shape& mesh, const gp_Trsf& motion) {
+  std::vector<Handle(Poly_Triangulation)> moved;
+  for (TopExp_Explorer faces(mesh, TopAbs_FACE); faces.More(); faces.Next()) {
+    TopLoc_Location location;
+    const Handle(Poly_Triangulation) from = BRep_Tool::Triangulation(TopoDS::Face(faces.Current()), location);
+    if (from.IsNull()) continue;
+    const gp_Trsf whole = motion * location.Transformation();
+    const Handle(Poly_Triangulation) to = from->Copy();
+    for (int i = 1; i <= to->NbNodes(); ++i) to->SetNode(i, to->Node(i).Transformed(whole));
+    to->RemoveNormals();
+    moved.push_back(to);
+  }
+  return mesh_body(moved);
+}
+
 std::vector<Triangle> triangles_of(const TopoDS_Shape& shape) {
   std::vector<Triangle> triangles;
   int index = 0;
@@ -70,9 +99,11 @@ std::vector<Triangle> triangles_of(const TopoDS_Shape& shape) {
     const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(TopoDS::Face(faces.Current()), location);
     if (mesh.IsNull()) continue;
     const gp_Trsf& trsf = location.Transformation();
+    const bool reversed = faces.Current().Orientation() == TopAbs_REVERSED;
     for (int i = 1; i <= mesh->NbTriangles(); ++i) {
       int a, b, c;
       mesh->Triangle(i).Get(a, b, c);
+      if (reversed) std::swap(b, c);
       triangles.push_back({mesh->Node(a).Transformed(trsf), mesh->Node(b).Transformed(trsf),
                            mesh->Node(c).Transformed(trsf), index});
     }

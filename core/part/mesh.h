@@ -2,8 +2,10 @@
 // from it.
 #pragma once
 
+#include <Poly_Triangulation.hxx>
 #include <TopoDS_Shape.hxx>
 #include <gp_Pnt.hxx>
+#include <gp_Trsf.hxx>
 #include <vector>
 
 namespace anvil {
@@ -18,11 +20,15 @@ struct MeshQuality {
 // triangles.
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality = {});
 
+// A body of triangles only: one face without a surface for each triangulation. Transformed for good by moved_mesh().
+TopoDS_Shape mesh_body(const std::vector<Handle(Poly_Triangulation)>& meshes);
+TopoDS_Shape moved_mesh(const TopoDS_Shape& mesh, const gp_Trsf& motion);
+
 // The deflection in mm that `quality` means for this shape.
 double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality);
 
 struct Triangle {
-  gp_Pnt a, b, c;
+  gp_Pnt a, b, c;  // anticlockwise seen from outside the material
   int face = -1;  // place of the face in the exploration order
 };
 std::vector<Triangle> triangles_of(const TopoDS_Shape& shape);

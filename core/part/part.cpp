@@ -13,6 +13,12 @@ TopoDS_Compound compound_of(const std::vector<Body>& bodies) {
   return compound;
 }
 
+std::vector<Body> numbered(std::vector<Body> bodies) {
+  for (size_t i = 0; i < bodies.size(); ++i)
+    if (bodies[i].delivered < 0) bodies[i].delivered = static_cast<int>(i);
+  return bodies;
+}
+
 std::vector<TopoDS_Shape> shapes_of(const std::vector<Body>& bodies) {
   std::vector<TopoDS_Shape> shapes;
   shapes.reserve(bodies.size());
@@ -22,10 +28,43 @@ std::vector<TopoDS_Shape> shapes_of(const std::vector<Body>& bodies) {
 
 }  // namespace
 
+const char* body_kind_name(BodyKind kind) {
+  switch (kind) {
+    case BodyKind::kSolid:
+      return "solid";
+    case BodyKind::kShell:
+      return "shell";
+    case BodyKind::kMesh:
+      return "mesh";
+  }
+  return "shell";
+}
+
 Part::Part(SourceInfo source, std::vector<Body> bodies)
-    : source_(std::move(source)),
-      bodies_(std::move(bodies)),
+    : Part(std::vector<SourceInfo>{std::move(source)}, std::move(bodies)) {}
+
+Part::Part(std::vector<SourceInfo> sources, std::vector<Body> bodies)
+    : sources_(std::move(sources)),
+      bodies_(numbered(std::move(bodies))),
       shape_(compound_of(bodies_)),
       topology_(build_topology_index(shapes_of(bodies_))) {}
+
+bool same_motion(const gp_Trsf& a, const gp_Trsf& b) {
+  for (int row = 1; row <= 3; ++row)
+    for (int column = 1; column <= 4; ++column)
+      if (a.Value(row, column) != b.Value(row, column)) return false;
+  return true;
+}
+
+PartPtr arranged_part(const PartPtr& part, const std::vector<gp_Trsf>& motions) {
+  const bool any = std::any_of(motions.begin(), motions.end(), [](const gp_Trsf& m) { return !same_motion(m, gp_Trsf()); });
+  if (!part || !any) return part;
+  std::vector<Body> bodies = part->bodies();
+  for (size_t i = 0; i < bodies.size() && i < motions.size(); ++i) {
+    bodies[i].shape = bodies[i].shape.Moved(TopLoc_Location(motions[i]));
+    bodies[i].arranged = motions[i];
+  }
+  return std::make_shared<const Part>(part->sources(), std::move(bodies));
+}
 
 }  // namespace anvil

@@ -4,6 +4,7 @@
 
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Shape.hxx>
+#include <gp_Trsf.hxx>
 #include <map>
 #include <memory>
 #include <optional>
@@ -18,7 +19,9 @@ struct Colour {
   double r = 0, g = 0, b = 0;  // 0..1, sRGB
 };
 
-enum class BodyKind { kSolid, kShell };
+// kShell: faces that do not close (or do not even touch); kMesh: triangles only, no exact surfaces.
+enum class BodyKind { kSolid, kShell, kMesh };
+const char* body_kind_name(BodyKind kind);  // "solid", …
 
 struct Body {
   std::string name;
@@ -26,6 +29,12 @@ struct Body {
   TopoDS_Shape shape;
   std::optional<Colour> colour;
   std::map<int, Colour> face_colours;  // by the face's place in the body, from 0
+  std::vector<std::string> path = {};  // names of the assemblies it sits in, outermost first
+  int source = 0;                      // which of the part's sources it came from
+  int delivered = -1;                  // its place among all bodies that were delivered; -1: its place in the part
+  bool visible = true;
+  double transparency = 0;  // 0..1
+  gp_Trsf arranged = {};               // how it was moved against the other bodies, after delivery
 };
 
 struct SourceInfo {
@@ -36,23 +45,32 @@ struct SourceInfo {
   double mm_per_unit = 1.0;
   std::string sha256;
   std::vector<std::string> warnings;  // sentences: what was noticed while reading
+  double scale = 1.0;                 // how the user resized it beyond what the file's unit says
 };
 
 class Part {
  public:
   Part(SourceInfo source, std::vector<Body> bodies);
-  [[nodiscard]] const SourceInfo& source() const { return source_; }
+  Part(std::vector<SourceInfo> sources, std::vector<Body> bodies);
+  [[nodiscard]] const SourceInfo& source() const { return sources_.front(); }
+  [[nodiscard]] const std::vector<SourceInfo>& sources() const { return sources_; }
   [[nodiscard]] const std::vector<Body>& bodies() const { return bodies_; }
   [[nodiscard]] const TopoDS_Compound& shape() const { return shape_; }
   [[nodiscard]] const TopologyIndex& topology() const { return topology_; }
 
  private:
-  SourceInfo source_;
+  std::vector<SourceInfo> sources_;  // at least one
   std::vector<Body> bodies_;
   TopoDS_Compound shape_;
   TopologyIndex topology_;
 };
 
 using PartPtr = std::shared_ptr<const Part>;
+
+// The part with each body moved (rigidly) against where it was delivered; the part itself when nothing moves. One motion a
+// body.
+PartPtr arranged_part(const PartPtr& part, const std::vector<gp_Trsf>& motions);
+
+bool same_motion(const gp_Trsf& a, const gp_Trsf& b);
 
 }  // namespace anvil

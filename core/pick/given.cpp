@@ -62,6 +62,8 @@ std::string face_text(const TopologyIndex& topology, int index, const Display& d
       return fmt::format("torus, rounding {}, {}", mm(s.minor_mm), side);
     case SurfaceKind::kFreeForm:
       return "free-form face";
+    case SurfaceKind::kMesh:
+      return "mesh";
   }
   return "face";
 }

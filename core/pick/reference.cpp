@@ -13,7 +13,6 @@ constexpr double kFound_rad = 1e-5;
 
 void describe_face(const TopologyIndex& topology, int index, TopologyReference& r) {
   const FaceInfo& face = topology.faces[index];
-  r.body = face.body;
   r.shape = surface_name(face.surface.kind);
   r.direction = face.surface.position.Direction();
   r.size_mm = face.surface.radius_mm;
@@ -33,7 +32,6 @@ void describe_edge(const TopologyIndex& topology, int index, TopologyReference& 
   static const char* const kNames[] = {"line", "circle", "ellipse", "curve"};
   const EdgeInfo& edge = topology.edges[index];
   const BRepAdaptor_Curve curve(edge.edge);
-  r.body = edge.body;
   r.shape = kNames[static_cast<int>(edge.kind)];
   r.where = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
   r.size_mm = GCPnts_AbscissaPoint::Length(curve);
@@ -78,10 +76,18 @@ TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, 
   } else if (kind == TopologyKind::kEdge) {
     describe_edge(topology, index, r);
   } else {
-    r.body = topology.vertices[index].body;
     r.shape = "vertex";
     r.where = topology.vertices[index].point;
   }
+  const int at = kind == TopologyKind::kFace   ? topology.faces[index].body
+                 : kind == TopologyKind::kEdge ? topology.edges[index].body
+                                               : topology.vertices[index].body;
+  const Body& body = part.bodies()[at];
+  r.body = body.delivered;
+  if (same_motion(body.arranged, gp_Trsf())) return r;
+  const gp_Trsf back = body.arranged.Inverted();
+  r.where.Transform(back);
+  r.direction.Transform(back);
   return r;
 }
 

@@ -1,5 +1,5 @@
 // What an entry refers to. References are described, not numbered: a face keeps its body, kind, geometry and
-// a hint of its index, all in the coordinates of the part as delivered, and is found again by matching the
+// a hint of its index, all in the coordinates of its body as delivered, and is found again by matching the
 // description.
 #pragma once
 
@@ -22,7 +22,7 @@ struct TopologyReference {
   int part_entry = 0;
   TopologyKind kind = TopologyKind::kFace;
   Snap snap = Snap::kWhole;
-  int body = 0;
+  int body = 0;  // among all that were delivered
   int index_hint = -1;        // in the part's topology
   std::string shape;          // "plane", "cylinder", "line", "circle", "vertex", …
   gp_Pnt where;               // mean of its vertices

@@ -45,23 +45,30 @@ json body_json(const Part& part, size_t index, const In& in, double tolerance_mm
   const auto belongs = [&](const auto& item) { return item.body == static_cast<int>(index); };
   const TopologyIndex& t = part.topology();
   const std::vector<Finding> findings = check_soundness(part, static_cast<int>(index), tolerance_mm);
-  const VolumeProperties volume = volume_properties(body.shape);
+  const bool mesh = body.kind == BodyKind::kMesh;
+  const VolumeProperties volume = mesh ? mesh_properties(body.shape) : volume_properties(body.shape);
+  const AreaProperties area = mesh ? mesh_area(body.shape) : area_properties(body.shape);
   const Box box = exact_box(body.shape);
   json list = json::array();
   for (const Finding& f : findings)
     list.push_back(
-        {{"kind", f.kind}, {"where", f.where ? in.point(*f.where) : json(nullptr)}, {"text", f.text}});
+        {{"kind", finding_name(f.kind)},
+         {"where", f.where ? in.point(*f.where) : json(nullptr)},
+         {"text", f.text},
+         {"amount", in.length(f.amount)},
+         {"mendable", f.mendable}});
   return {{"name", body.name},
-          {"kind", body.kind == BodyKind::kSolid ? "solid" : "shell"},
-          {"sound", findings.empty()},
+          {"kind", body_kind_name(body.kind)},
+          {"path", body.path},
+          {"sound", body.kind != BodyKind::kMesh && findings.empty()},
           {"faces", std::count_if(t.faces.begin(), t.faces.end(), belongs)},
           {"edges", std::count_if(t.edges.begin(), t.edges.end(), belongs)},
           {"vertices", std::count_if(t.vertices.begin(), t.vertices.end(), belongs)},
-          {"volume", in.volume(body.kind == BodyKind::kSolid ? volume.volume_mm3 : 0.0)},
-          {"area", in.area(area_properties(body.shape).area_mm2)},
+          {"volume", in.volume(body.kind == BodyKind::kShell ? 0.0 : volume.volume_mm3)},
+          {"area", in.area(area.area_mm2)},
           {"box", {{"min", in.point(box.min)}, {"max", in.point(box.max)}}},
           {"centroid",
-           in.point(body.kind == BodyKind::kSolid ? volume.centroid : area_properties(body.shape).centroid)},
+           in.point(body.kind == BodyKind::kShell ? area.centroid : volume.centroid)},
           {"findings", list}};
 }
 
@@ -212,6 +219,7 @@ struct ValueText {
 
 const char* kind_of(const Entry& entry) {
   if (entry.part()) return "part";
+  if (entry.healing()) return "healing";
   return entry.placement() ? "placement" : makes_name(entry.datum()->makes);
 }
 
@@ -297,6 +305,8 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
     if (entry.part())
       value = {{"file", entry.part()->part->source().file_name},
                {"bodies", entry.part()->part->bodies().size()}};
+    if (const HealingEntry* healing = entry.healing())
+      value = {{"largest_movement", in.length(healing->report.largest_movement_mm)}, {"changes", healing->report.lines}};
     if (evaluated.value) value = std::visit(ValueJson{in, frame}, *evaluated.value);
     entries.push_back({{"id", entry.id},
                        {"kind", kind_of(entry)},
@@ -316,6 +326,8 @@ std::string value_text(const Job& job, const Evaluation& evaluation, const Entry
     const std::string faces = std::to_string(part->part->topology().faces.size()) + " faces";
     return bodies == 1 ? faces : std::to_string(bodies) + " bodies, " + faces;
   }
+  if (const HealingEntry* healing = entry.healing())
+    return healing->report.lines.empty() ? std::string() : healing->report.lines.front();
   const auto at = evaluation.entries.find(entry.id);
   if (at == evaluation.entries.end() || !at->second.value) return {};
   return std::visit(ValueText{reading_frame(job, evaluation), job.display}, *at->second.value);

@@ -105,7 +105,7 @@ SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const 
     const SourceInfo& source = part->part()->part->source();
     sheet.source_file = source.file_name;
     sheet.checksum = source.sha256;
-    const Box box = exact_box(part->part()->part->shape(), into);
+    const Box box = exact_box(evaluation.part->shape(), into);
     sheet.box_min = box.min.XYZ();
     sheet.box_max = box.max.XYZ();
   }

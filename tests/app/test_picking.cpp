@@ -12,7 +12,7 @@
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "demo/shapes.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 #include "job/edits.h"
 
 namespace anvil {

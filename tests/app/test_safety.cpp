@@ -9,7 +9,7 @@
 #include "app/notice_bar.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 #include "job/autosave.h"
 #include "job/edits.h"
 #include "job/job_file.h"
@@ -108,7 +108,7 @@ TEST(Safety, ChangesAreCopiedBesideTheJobWithoutBeingAsked) {
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   driver.window().keeper().save_to(path);
   ASSERT_TRUE(driver.wait(
-      [&] { return driver.session().history().is_saved() && !driver.window().keeper().work().is_busy(); }));
+      [&] { return driver.session().history().is_saved() && !driver.window().keeper().output().is_busy(); }));
   driver.key(QStringLiteral("ctrl+alt+z"));
   const std::filesystem::path copy = Autosave(path.toStdString(), "").path();
   ASSERT_TRUE(driver.wait([&] { return std::filesystem::exists(copy); }, 10));

@@ -12,7 +12,7 @@
 #include "app/panels/ledger.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 #include "exchange/worker_client.h"
 #include "geom/primitives.h"
 #include "part/measure.h"
@@ -133,7 +133,7 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
   // Export in the frame, read it back in a fresh import, compare.
   const QString out = driver.folder() + QStringLiteral("/placed.step");
   driver.window().keeper().export_step(out);
-  ASSERT_TRUE(driver.wait([&] { return !driver.window().keeper().work().is_busy(); }));
+  ASSERT_TRUE(driver.wait([&] { return !driver.window().keeper().output().is_busy(); }));
   auto again = import_part(out.toStdString(), {});
   ASSERT_TRUE(again) << again.error().sentence;
   const Box box = exact_box((*again)->shape());

@@ -7,7 +7,7 @@
 
 #include "base/file.h"
 #include "demo/demo_job.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 #include "job/job_file.h"
 #include "support/fixtures.h"
 #include "support/process.h"

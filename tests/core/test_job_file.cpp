@@ -4,7 +4,7 @@
 #include <unistd.h>
 
 #include "base/file.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 #include "exchange/worker_client.h"
 #include "job/autosave.h"
 #include "job/job_json.h"
@@ -42,7 +42,7 @@ TEST(JobFile, SavedAndOpenedIsTheSameJob) {
   const auto loaded = load_job(folder.path() / "a.anvil", {});
   ASSERT_TRUE(loaded) << loaded.error().sentence;
   EXPECT_EQ(job_to_json(loaded->job), job_to_json(job));
-  EXPECT_EQ(*loaded->job.first_part()->part()->source_bytes, *job.first_part()->part()->source_bytes);
+  EXPECT_EQ(*loaded->job.first_part()->part()->sources.front().bytes, *job.first_part()->part()->sources.front().bytes);
   EXPECT_EQ(evaluate(loaded->job).entries.at(id).state, EntryState::kCurrent);
 }
 
@@ -78,14 +78,19 @@ TEST(JobFile, SavingWhereNobodyMayKeepsTheOldFile) {
   EXPECT_EQ(refused.error().code, RefusalCode::kCannotWrite);
 }
 
+JobLoader loader_of(const JobFixture& f) {
+  return {[&f](const std::string&, double scale) -> Result<SourceFile> {
+            return SourceFile{f.part, std::make_shared<const std::string>(), scale};
+          },
+          [] { return PartPtr(); }};
+}
+
 TEST(JobJson, ReferencesMayOnlyPointBackward) {
   JobFixture f;
   const int a = f.midway();
   const int b = f.offset_from(a);
   std::swap(f.job.entries[1], f.job.entries[2]);
-  const auto loaded = job_from_json(job_to_json(f.job), [&](const std::string&) -> Result<LoadedSource> {
-    return LoadedSource{f.part, std::make_shared<const std::string>()};
-  });
+  const auto loaded = job_from_json(job_to_json(f.job), loader_of(f));
   ASSERT_FALSE(loaded);
   EXPECT_NE(loaded.error().sentence.find("refers to"), std::string::npos);
   EXPECT_GT(b, a);
@@ -95,9 +100,7 @@ TEST(JobJson, NonsenseIsRefusedNotCrashed) {
   JobFixture f;
   f.midway();
   const std::string good = job_to_json(f.job);
-  const SourceLoader loader = [&](const std::string&) -> Result<LoadedSource> {
-    return LoadedSource{f.part, std::make_shared<const std::string>()};
-  };
+  const JobLoader loader = loader_of(f);
   ASSERT_TRUE(job_from_json(good, loader));
   // Every value replaced by one of another type, one at a time.
   for (size_t at = good.find(": "); at != std::string::npos; at = good.find(": ", at + 1)) {

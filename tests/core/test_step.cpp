@@ -11,8 +11,8 @@
 
 #include "base/file.h"
 #include "demo/shapes.h"
-#include "exchange/step_reader.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
+#include "exchange/step_format.h"
 #include "part/measure.h"
 #include "support/fixtures.h"
 
@@ -32,12 +32,12 @@ class StepSchemas : public testing::TestWithParam<std::pair<const char*, const c
 TEST_P(StepSchemas, BodyComesBackInMillimetres) {
   const TemporaryFolder folder;
   for (const char* unit : {"MM", "INCH"}) {
-    StepWriteOptions options;
+    WriteOptions options;
     options.schema = GetParam().first;
     options.unit = unit;
     const auto path = folder.path() / "block.step";
     ASSERT_TRUE(write_step({block_body("block")}, options, path));
-    const auto read = read_step(path, {});
+    const auto read = read_part_file(path, {});
     ASSERT_TRUE(read) << read.error().sentence;
     EXPECT_EQ(read->source.schema, GetParam().second);
     EXPECT_EQ(read->source.unit_name, std::string(unit) == "MM" ? "mm" : "inch");
@@ -57,20 +57,19 @@ TEST(Step, ColoursOfBodyAndFaceAndPlacementSurvive) {
   Body body = block_body("painted");
   body.colour = Colour{0.2, 0.4, 0.6};
   body.face_colours[3] = Colour{0.9, 0.1, 0.1};
-  const Part before({}, {body});
+  const Part before(SourceInfo{}, {body});
   const gp_Pnt painted =
       area_properties(before.topology().faces[3].face).centroid.Transformed(test::odd_motion());
-  StepWriteOptions options;
-  options.placement = test::odd_motion();
-  ASSERT_TRUE(write_step({body}, options, folder.path() / "painted.step"));
-  const auto read = read_step(folder.path() / "painted.step", {});
+  WriteOptions options;
+  ASSERT_TRUE(write_part_file({body}, test::odd_motion(), *format_by_id("step"), options, folder.path() / "painted.step"));
+  const auto read = read_part_file(folder.path() / "painted.step", {});
   ASSERT_TRUE(read);
   const Body& back = read->bodies.front();
   ASSERT_TRUE(back.colour);
   EXPECT_NEAR(back.colour->g, 0.4, 0.01);
   ASSERT_EQ(back.face_colours.size(), 1u);
   EXPECT_NEAR(back.face_colours.begin()->second.r, 0.9, 0.01);
-  const Part after({}, {back});
+  const Part after(SourceInfo{}, {back});
   EXPECT_LT(area_properties(after.topology().faces[back.face_colours.begin()->first].face)
                 .centroid.Distance(painted),
             1e-6);
@@ -94,7 +93,7 @@ TEST(Step, AssembliesAreFlattenedWithTheirPlacements) {
   const auto path = folder.path() / "fixture.step";
   ASSERT_EQ(writer.Write(path.c_str()), IFSelect_RetDone);
 
-  const auto read = read_step(path, {});
+  const auto read = read_part_file(path, {});
   ASSERT_TRUE(read) << read.error().sentence;
   ASSERT_EQ(read->bodies.size(), 2u);
   const gp_Pnt centre(12.7, 25.4, 38.1);
@@ -103,13 +102,13 @@ TEST(Step, AssembliesAreFlattenedWithTheirPlacements) {
   EXPECT_LT(
       volume_properties(read->bodies[1].shape).centroid.Distance(centre.Transformed(test::odd_motion())),
       1e-6);
-  const Part part({}, read->bodies);
+  const Part part(SourceInfo{}, read->bodies);
   EXPECT_EQ(part.topology().faces.size(), 12u);
 }
 
 TEST(Step, TheDemoPartIsTheSameBytesOnEveryRun) {
   const TemporaryFolder folder;
-  StepWriteOptions options;
+  WriteOptions options;
   options.time_stamp = "2026-01-01T00:00:00";
   ASSERT_TRUE(write_step(demo::saddle_plate().bodies, options, folder.path() / "a.step"));
   ASSERT_TRUE(write_step(demo::saddle_plate().bodies, options, folder.path() / "b.step"));
@@ -117,7 +116,7 @@ TEST(Step, TheDemoPartIsTheSameBytesOnEveryRun) {
 }
 
 TEST(Step, WritingWhereNobodyMayIsRefused) {
-  const auto written = write_step({block_body("block")}, {}, "/no/such/folder/block.step");
+  const auto written = write_part_file({block_body("block")}, {}, *format_by_id("step"), {}, "/no/such/folder/block.step");
   ASSERT_FALSE(written);
   EXPECT_EQ(written.error().code, RefusalCode::kCannotWrite);
 }

@@ -2,8 +2,8 @@
 #include <gtest/gtest.h>
 
 #include "base/file.h"
-#include "exchange/step_reader.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
+#include "exchange/step_format.h"
 #include "support/fixtures.h"
 
 namespace anvil {
@@ -70,7 +70,7 @@ TEST(StepSurvey, QuotedTextAndCommentsAreNotData) {
 TEST(StepSurvey, FileWithAByteOrderMarkIsRead) {
   const TemporaryFolder folder;
   ASSERT_TRUE(write_file_atomically(folder.path() / "marked.step", "\xEF\xBB\xBF" + good_text()));
-  EXPECT_TRUE(read_step(folder.path() / "marked.step", {}));
+  EXPECT_TRUE(read_part_file(folder.path() / "marked.step", {}));
 }
 
 }  // namespace

@@ -95,7 +95,7 @@ TEST(Soundness, DemoPartsAreSoundAndAnOpenShellIsNot) {
     if (left_out++ > 0) builder.Add(shell, ex.Current());
   const auto findings = check_soundness(*part_of(shell), 0);
   EXPECT_EQ(
-      std::count_if(findings.begin(), findings.end(), [](const Finding& f) { return f.kind == "open-edge"; }),
+      std::count_if(findings.begin(), findings.end(), [](const Finding& f) { return f.kind == FindingKind::kOpenEdge; }),
       4);
 }
 

@@ -7,7 +7,7 @@
 #include <thread>
 
 #include "base/file.h"
-#include "exchange/step_writer.h"
+#include "exchange/step_format.h"
 #include "exchange/worker_client.h"
 #include "part/measure.h"
 #include "support/fixtures.h"
@@ -126,11 +126,18 @@ TEST_F(Worker, ExportIsReadBackInThePlaceItWasAskedFor) {
   const auto part = import_part(good(), {});
   ASSERT_TRUE(part);
   const fs::path out = folder.path() / "out.step";
-  ASSERT_TRUE(export_step(**part, test::plate().placement.Inverted(), out, {}));
+  ExportRequest request;
+  request.file = out;
+  request.placement = test::plate().placement.Inverted();
+  const auto report = export_part(**part, request, {});
+  ASSERT_TRUE(report) << report.error().sentence;
+  EXPECT_EQ(report->faces, static_cast<int>((*part)->topology().faces.size()));
+  EXPECT_LT(report->box_difference_mm, 1e-5);
   const auto again = import_part(out, {});
   ASSERT_TRUE(again);
   EXPECT_LT(exact_box((*again)->shape()).max.Distance(test::plate().box_max), 1e-5);
-  const auto refused = export_step(**part, {}, "/no/such/folder/x.step", {});
+  request.file = "/no/such/folder/x.step";
+  const auto refused = export_part(**part, request, {});
   ASSERT_FALSE(refused);
   EXPECT_EQ(refused.error().code, RefusalCode::kCannotWrite);
 }

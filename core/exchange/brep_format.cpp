@@ -1,0 +1,79 @@
+#include "exchange/brep_format.h"
+
+#include <fmt/format.h>
+
+#include <BRepTools.hxx>
+#include <BinTools.hxx>
+#include <TopoDS_Compound.hxx>
+#include <sstream>
+
+namespace anvil {
+namespace {
+
+bool is_binary(std::string_view bytes) {
+  return bytes.substr(0, 64).find("Open CASCADE Topology V") != std::string_view::npos;
+}
+
+void add(std::vector<Body>& bodies, const std::string& name, BodyKind kind, const TopoDS_Shape& shape) {
+  Body body;
+  body.name = name;
+  body.kind = kind;
+  body.shape = shape;
+  bodies.push_back(std::move(body));
+}
+
+}  // namespace
+
+bool looks_like_brep(const FileHead& head) {
+  const std::string_view start = head.bytes.substr(0, 256);
+  return start.find("DBRep_DrawableShape") != std::string_view::npos ||
+         start.find("CASCADE Topology V") != std::string_view::npos;
+}
+
+Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name, const Progress& progress) {
+  if (!looks_like_brep({std::string_view(bytes).substr(0, 4096), bytes.size()}))
+    return refuse(RefusalCode::kUnreadable, name + " is not a BREP file: its heading is missing.");
+  progress.say("reading", 0.1);
+  TopoDS_Shape shape;
+  std::istringstream stream(bytes);
+  if (is_binary(bytes)) {
+    BinTools::Read(shape, stream);
+  } else {
+    BRep_Builder builder;
+    BRepTools::Read(shape, stream, builder);
+  }
+  if (shape.IsNull())
+    return refuse(RefusalCode::kUnreadable, name + " is damaged or cut off: ask for the file again.");
+  ImportedBodies imported;
+  imported.source.file_name = name;
+  imported.source.warnings.emplace_back("The file names no unit of length; millimetres were taken.");
+  const std::string stem = std::filesystem::path(name).stem().string();
+  for (TopExp_Explorer solids(shape, TopAbs_SOLID); solids.More(); solids.Next())
+    add(imported.bodies, stem, BodyKind::kSolid, solids.Current());
+  for (TopExp_Explorer shells(shape, TopAbs_SHELL, TopAbs_SOLID); shells.More(); shells.Next())
+    add(imported.bodies, stem, BodyKind::kShell, shells.Current());
+  BRep_Builder builder;
+  TopoDS_Compound loose;
+  builder.MakeCompound(loose);
+  bool has_loose = false;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE, TopAbs_SHELL); faces.More(); faces.Next(), has_loose = true)
+    builder.Add(loose, faces.Current());
+  if (has_loose) add(imported.bodies, stem, BodyKind::kShell, loose);
+  if (imported.bodies.empty())
+    return refuse(RefusalCode::kNoBody, name + " holds no faces: it has curves or points only.");
+  if (imported.bodies.size() > 1)
+    for (size_t i = 0; i < imported.bodies.size(); ++i) imported.bodies[i].name += fmt::format(" {}", i + 1);
+  return imported;
+}
+
+Result<void> write_brep(const std::vector<Body>& bodies, const WriteOptions&, const std::filesystem::path& path) {
+  BRep_Builder builder;
+  TopoDS_Compound all;
+  builder.MakeCompound(all);
+  for (const Body& body : bodies) builder.Add(all, body.shape);
+  const TopoDS_Shape& written = bodies.size() == 1 ? bodies.front().shape : all;
+  if (BRepTools::Write(written, path.c_str(), false, false, TopTools_FormatVersion_VERSION_1)) return {};
+  return refuse(RefusalCode::kCannotWrite, "cannot write " + path.string());
+}
+
+}  // namespace anvil

@@ -1,0 +1,174 @@
+#include "exchange/document_bodies.h"
+
+#include <fmt/format.h>
+#include <Quantity_Color.hxx>
+#include <TCollection_ExtendedString.hxx>
+#include <TDF_LabelSequence.hxx>
+#include <TDataStd_Name.hxx>
+#include <TopExp_Explorer.hxx>
+#include <XCAFApp_Application.hxx>
+#include <XCAFDoc_ColorTool.hxx>
+#include <XCAFDoc_DocumentTool.hxx>
+#include <XCAFDoc_ShapeTool.hxx>
+
+namespace anvil {
+namespace {
+
+std::string name_of(const TDF_Label& label) {
+  Handle(TDataStd_Name) name;
+  if (!label.FindAttribute(TDataStd_Name::GetID(), name)) return {};
+  const TCollection_ExtendedString& text = name->Get();
+  std::string utf8(static_cast<size_t>(text.LengthOfCString()) + 1, '\0');
+  char* out = utf8.data();
+  text.ToUTF8CString(out);
+  utf8.resize(std::char_traits<char>::length(utf8.c_str()));
+  return utf8;
+}
+
+std::optional<Colour> colour_of(const Handle(XCAFDoc_ColorTool) & tool, const TDF_Label& label) {
+  Quantity_Color colour;
+  for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen}) {
+    if (!tool->GetColor(label, type, colour)) continue;
+    double r, g, b;
+    colour.Values(r, g, b, Quantity_TOC_sRGB);
+    return Colour{r, g, b};
+  }
+  return std::nullopt;
+}
+
+// Colours that the file gives to single faces or solids of a product.
+using SubColours = std::vector<std::pair<TopoDS_Shape, Colour>>;
+
+SubColours sub_colours(const Handle(XCAFDoc_ColorTool) & tool, const TDF_Label& product) {
+  SubColours colours;
+  TDF_LabelSequence labels;
+  XCAFDoc_ShapeTool::GetSubShapes(product, labels);
+  for (const TDF_Label& label : labels)
+    if (auto colour = colour_of(tool, label))
+      colours.emplace_back(XCAFDoc_ShapeTool::GetShape(label), *colour);
+  return colours;
+}
+
+// Faces that belong to no shell, as one body: surface models come so.
+TopoDS_Shape loose_faces(const TopoDS_Shape& shape) {
+  BRep_Builder builder;
+  TopoDS_Compound all;
+  int count = 0;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE, TopAbs_SHELL); faces.More(); faces.Next(), ++count) {
+    if (count == 0) builder.MakeCompound(all);
+    builder.Add(all, faces.Current());
+  }
+  return all;
+}
+
+class Flattener {
+ public:
+  explicit Flattener(const Handle(TDocStd_Document) & document)
+      : shapes_(XCAFDoc_DocumentTool::ShapeTool(document->Main())),
+        colours_(XCAFDoc_DocumentTool::ColorTool(document->Main())) {}
+
+  std::vector<Body> run() {
+    TDF_LabelSequence free;
+    shapes_->GetFreeShapes(free);
+    for (const TDF_Label& label : free) visit(label, TopLoc_Location(), {}, std::nullopt, {});
+    return std::move(bodies_);
+  }
+
+ private:
+  void visit(const TDF_Label& label, const TopLoc_Location& above, const std::string& instance,
+             std::optional<Colour> inherited, std::vector<std::string> path) {
+    TDF_Label product = label;
+    TopLoc_Location here = above;
+    if (XCAFDoc_ShapeTool::IsReference(label)) {
+      here = above * XCAFDoc_ShapeTool::GetLocation(label);
+      XCAFDoc_ShapeTool::GetReferredShape(label, product);
+    }
+    if (auto colour = colour_of(colours_, label)) inherited = colour;
+    if (!inherited) inherited = colour_of(colours_, product);
+    if (XCAFDoc_ShapeTool::IsAssembly(product)) {
+      TDF_LabelSequence components;
+      XCAFDoc_ShapeTool::GetComponents(product, components);
+      const std::string name = name_of(product);
+      path.push_back(!name.empty() ? name : !instance.empty() ? instance : "assembly");
+      for (const TDF_Label& component : components)
+        visit(component, here, name_of(component), inherited, path);
+      return;
+    }
+    const size_t first = bodies_.size();
+    add_bodies(product, here, instance, inherited);
+    for (size_t i = first; i < bodies_.size(); ++i) bodies_[i].path = path;
+  }
+
+  void add_bodies(const TDF_Label& product, const TopLoc_Location& here, const std::string& instance,
+                  std::optional<Colour> colour) {
+    const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(product);
+    const SubColours own = sub_colours(colours_, product);
+    std::string name = name_of(product);
+    if (name.empty()) name = instance.empty() ? "body" : instance;
+    const size_t first = bodies_.size();
+    for (TopExp_Explorer solids(shape, TopAbs_SOLID); solids.More(); solids.Next())
+      add_body(solids.Current(), BodyKind::kSolid, name, here, colour, own);
+    for (TopExp_Explorer shells(shape, TopAbs_SHELL, TopAbs_SOLID); shells.More(); shells.Next())
+      add_body(shells.Current(), BodyKind::kShell, name, here, colour, own);
+    if (const TopoDS_Shape loose = loose_faces(shape); !loose.IsNull())
+      add_body(loose, BodyKind::kShell, name, here, colour, own);
+    if (bodies_.size() - first < 2) return;
+    for (size_t i = first; i < bodies_.size(); ++i) bodies_[i].name += fmt::format(" {}", i - first + 1);
+  }
+
+  void add_body(const TopoDS_Shape& shape, BodyKind kind, const std::string& name,
+                const TopLoc_Location& here, std::optional<Colour> colour, const SubColours& own) {
+    Body body{name, kind, shape, colour, {}};
+    TopTools_IndexedMapOfShape faces;
+    if (!own.empty()) TopExp::MapShapes(shape, TopAbs_FACE, faces);
+    for (const auto& [sub, sub_colour] : own) {
+      if (sub.IsSame(shape)) body.colour = sub_colour;
+      if (const int index = faces.FindIndex(sub)) body.face_colours[index - 1] = sub_colour;
+    }
+    body.shape.Move(here);
+    bodies_.push_back(std::move(body));
+  }
+
+  Handle(XCAFDoc_ShapeTool) shapes_;
+  Handle(XCAFDoc_ColorTool) colours_;
+  std::vector<Body> bodies_;
+};
+
+Quantity_Color kernel_colour(const Colour& c) {
+  return Quantity_Color(c.r, c.g, c.b, Quantity_TOC_sRGB);
+}
+
+}  // namespace
+
+Handle(TDocStd_Document) new_document() {
+  Handle(TDocStd_Document) document;
+  XCAFApp_Application::GetApplication()->NewDocument("BinXCAF", document);
+  return document;
+}
+
+std::vector<Body> bodies_of(const Handle(TDocStd_Document) & document) {
+  return Flattener(document).run();
+}
+
+Handle(TDocStd_Document) document_of(const std::vector<Body>& bodies) {
+  const Handle(TDocStd_Document) document = new_document();
+  const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
+  const Handle(XCAFDoc_ColorTool) colours = XCAFDoc_DocumentTool::ColorTool(document->Main());
+  for (const Body& body : bodies) {
+    const TDF_Label label = shapes->AddShape(body.shape, false);
+    TDataStd_Name::Set(label, TCollection_ExtendedString(body.name.c_str(), true));
+    if (body.colour) colours->SetColor(label, kernel_colour(*body.colour), XCAFDoc_ColorSurf);
+    if (body.face_colours.empty()) continue;
+    TopTools_IndexedMapOfShape faces;
+    TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
+    for (const auto& [index, colour] : body.face_colours) {
+      if (index >= faces.Extent()) continue;
+      const TDF_Label face = shapes->AddSubShape(label, faces(index + 1));
+      if (!face.IsNull()) colours->SetColor(face, kernel_colour(colour), XCAFDoc_ColorSurf);
+    }
+  }
+  return document;
+}
+
+
+}  // namespace anvil

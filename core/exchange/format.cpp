@@ -1,0 +1,185 @@
+#include "exchange/format.h"
+
+#include <fmt/format.h>
+#include <zlib.h>
+
+#include <BRepBndLib.hxx>
+#include <BRepBuilderAPI_Transform.hxx>
+#include <Bnd_Box.hxx>
+#include <cctype>
+
+#include "base/file.h"
+#include "exchange/brep_format.h"
+#include "exchange/iges_format.h"
+#include "exchange/mesh_formats.h"
+#include "exchange/step_format.h"
+#include "geom/guard.h"
+#include "part/mend.h"
+#include "part/mesh.h"
+
+namespace anvil {
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr size_t kLargestUnpacked = size_t{4} << 30;
+
+bool looks_like_step(const FileHead& head) {
+  const size_t start = head.bytes.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+  return start != std::string_view::npos && head.bytes.compare(start, 13, "ISO-10303-21;") == 0;
+}
+
+std::string suffix_of(const fs::path& name) {
+  std::string suffix = name.extension().string();
+  std::transform(suffix.begin(), suffix.end(), suffix.begin(), [](unsigned char c) { return std::tolower(c); });
+  return suffix.empty() ? suffix : suffix.substr(1);
+}
+
+bool is_packed(const std::string& bytes) {
+  return bytes.size() > 2 && bytes[0] == '\x1f' && bytes[1] == '\x8b';
+}
+
+// "plate.stp.gz" and "plate.stpz" are "plate.stp" inside.
+fs::path name_inside(const fs::path& name) {
+  const std::string suffix = suffix_of(name);
+  if (suffix == "gz") return name.stem();
+  if (suffix == "stpz" || suffix == "stepz") return name.stem().string() + ".stp";
+  return name;
+}
+
+Result<std::string> unpacked(const std::string& bytes, const std::string& name) {
+  z_stream stream{};
+  constexpr int kGzip = 15 + 16;
+  if (inflateInit2(&stream, kGzip) != Z_OK) return refuse(RefusalCode::kInternal, "unpacking cannot start");
+  stream.next_in = reinterpret_cast<Bytef*>(const_cast<char*>(bytes.data()));
+  stream.avail_in = static_cast<uInt>(bytes.size());
+  std::string out;
+  std::vector<char> piece(1 << 20);
+  int state = Z_OK;
+  while (state == Z_OK && out.size() < kLargestUnpacked) {
+    stream.next_out = reinterpret_cast<Bytef*>(piece.data());
+    stream.avail_out = static_cast<uInt>(piece.size());
+    state = inflate(&stream, Z_NO_FLUSH);
+    out.append(piece.data(), piece.size() - stream.avail_out);
+  }
+  inflateEnd(&stream);
+  if (state == Z_STREAM_END) return out;
+  if (out.size() >= kLargestUnpacked)
+    return refuse(RefusalCode::kLimit, name + " unpacks to more than 4 GiB and was given up.");
+  return refuse(RefusalCode::kUnreadable, name + " is packed, and the packing is damaged or cut off: ask for the file again.");
+}
+
+Result<void> check_extent(const std::vector<Body>& bodies, const std::string& name) {
+  Bnd_Box box;
+  for (const Body& body : bodies) BRepBndLib::Add(body.shape, box, body.kind == BodyKind::kMesh);
+  const double kilometre_mm = 1e6;
+  if (box.IsVoid() || box.IsOpen() || !std::isfinite(box.SquareExtent()) ||
+      box.SquareExtent() > 1e4 * kilometre_mm * kilometre_mm)
+    return refuse(
+        RefusalCode::kUnreadable,
+        name + " holds a body without a finite size: export it again from the program it came from.");
+  return {};
+}
+
+
+Result<std::vector<Body>> scaled(const std::vector<Body>& bodies, double factor) {
+  gp_Trsf scale;
+  scale.SetScale(gp_Pnt(), factor);
+  return moved_bodies(bodies, scale);
+}
+
+Result<ImportedBodies> read_checked(const fs::path& path, const Progress& progress, double scale) {
+  progress.say("opening", 0.0);
+  auto bytes = read_file(path);
+  if (!bytes) return refuse(bytes);
+  const std::string name = path.filename().string();
+  const std::string checksum = sha256_hex(*bytes);
+  fs::path inside = path.filename();
+  if (is_packed(*bytes)) {
+    auto plain = unpacked(*bytes, name);
+    if (!plain) return refuse(plain);
+    bytes = std::move(plain);
+    inside = name_inside(inside);
+  }
+  const Format* format = format_of(*bytes, inside);
+  if (!format)
+    return refuse(RefusalCode::kUnreadable,
+                  name + " is of no kind that can be read: STEP, IGES, BREP, STL, OBJ and PLY can.");
+  auto imported = format->read(*bytes, name, progress);
+  if (!imported) return refuse(imported);
+  if (auto extent = check_extent(imported->bodies, name); !extent) return refuse(extent);
+  close_outlines(imported->bodies);
+  imported->source.format = format->name;
+  imported->source.sha256 = checksum;
+  if (scale == 1.0) return imported;
+  auto resized = scaled(imported->bodies, scale);
+  if (!resized) return refuse(resized);
+  imported->bodies = std::move(*resized);
+  imported->source.scale = scale;
+  return imported;
+}
+
+}  // namespace
+
+const std::vector<Format>& formats() {
+  static const std::vector<Format> all{
+      {"step", "STEP", {"step", "stp", "p21"}, looks_like_step, read_step, write_step},
+      {"iges", "IGES", {"igs", "iges"}, looks_like_iges, read_iges, write_iges},
+      {"brep", "BREP", {"brep", "brp"}, looks_like_brep, read_brep, write_brep},
+      {"stl", "STL", {"stl"}, looks_like_stl, read_stl, write_stl},
+      {"ply", "PLY", {"ply"}, looks_like_ply, read_ply, nullptr},
+      {"obj", "OBJ", {"obj"}, looks_like_obj, read_obj, nullptr},
+  };
+  return all;
+}
+
+const Format* format_by_id(const std::string& id) {
+  for (const Format& format : formats())
+    if (id == format.id) return &format;
+  return nullptr;
+}
+
+const Format* format_by_suffix(const fs::path& name) {
+  const std::string suffix = suffix_of(name_inside(name));
+  for (const Format& format : formats())
+    if (std::find(format.suffixes.begin(), format.suffixes.end(), suffix) != format.suffixes.end()) return &format;
+  return nullptr;
+}
+
+const Format* format_of(const std::string& bytes, const fs::path& name) {
+  const FileHead head{std::string_view(bytes).substr(0, 4096), bytes.size()};
+  for (const Format& format : formats())
+    if (format.looks_like(head)) return &format;
+  return format_by_suffix(name);
+}
+
+Result<ImportedBodies> read_part_file(const fs::path& path, const Progress& progress, double scale) {
+  return guarded("reading the file", [&] { return read_checked(path, progress, scale); });
+}
+
+std::vector<Body> moved_bodies(const std::vector<Body>& bodies, const gp_Trsf& placement) {
+  std::vector<Body> moved;
+  for (const Body& body : bodies) {
+    if (body.kind == BodyKind::kMesh) {
+      Body result = body;
+      result.shape = moved_mesh(body.shape, placement);
+      moved.push_back(std::move(result));
+      continue;
+    }
+    BRepBuilderAPI_Transform transform(placement * body.shape.Location().Transformation());
+    transform.Perform(body.shape.Located(TopLoc_Location()), true);
+    Body result = body;
+    result.shape = transform.Shape();
+    TopTools_IndexedMapOfShape before, after;
+    TopExp::MapShapes(body.shape.Located(TopLoc_Location()), TopAbs_FACE, before);
+    TopExp::MapShapes(result.shape, TopAbs_FACE, after);
+    result.face_colours.clear();
+    for (const auto& [index, colour] : body.face_colours)
+      if (const int at = after.FindIndex(transform.ModifiedShape(before(index + 1))))
+        result.face_colours[at - 1] = colour;
+    moved.push_back(std::move(result));
+  }
+  return moved;
+}
+
+}  // namespace anvil

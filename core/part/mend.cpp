@@ -1,0 +1,183 @@
+#include "part/mend.h"
+
+#include <BRepCheck_Analyzer.hxx>
+#include <Geom2d_Curve.hxx>
+#include <ShapeBuild_ReShape.hxx>
+#include <ShapeFix_Face.hxx>
+#include <ShapeFix_Shape.hxx>
+#include <TopoDS_Iterator.hxx>
+
+#include "geom/guard.h"
+#include "part/measure.h"
+#include "part/mesh.h"
+
+namespace anvil {
+namespace {
+
+bool is_valid(const TopoDS_Shape& shape) {
+  return BRepCheck_Analyzer(shape, true, true).IsValid();
+}
+
+// The one shape of the wanted kind in what fixing left: it may wrap it in a compound, or split it.
+TopoDS_Shape only(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind) {
+  if (shape.IsNull() || shape.ShapeType() == kind) return shape;
+  TopoDS_Shape found;
+  for (TopExp_Explorer ex(shape, kind); ex.More(); ex.Next()) {
+    if (!found.IsNull()) return {};
+    found = ex.Current();
+  }
+  return found;
+}
+
+void keep_colours(Body& body, const TopoDS_Shape& fixed, const Handle(ShapeBuild_ReShape) & context) {
+  TopTools_IndexedMapOfShape before, after;
+  TopExp::MapShapes(body.shape, TopAbs_FACE, before);
+  TopExp::MapShapes(fixed, TopAbs_FACE, after);
+  std::map<int, Colour> colours;
+  for (const auto& [index, colour] : body.face_colours)
+    if (index < before.Extent())
+      if (const int at = after.FindIndex(context->Apply(before(index + 1)))) colours[at - 1] = colour;
+  body.face_colours = std::move(colours);
+}
+
+// The ends of neighbouring edges of a wire, in the parameters of the surface, must meet.
+bool is_closed_on_surface(const TopoDS_Wire& wire, const TopoDS_Face& face, double u_gap, double v_gap) {
+  std::vector<std::pair<gp_Pnt2d, gp_Pnt2d>> ends;
+  for (TopoDS_Iterator edges(wire); edges.More(); edges.Next()) {
+    const TopoDS_Edge& edge = TopoDS::Edge(edges.Value());
+    double first, last;
+    const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(edge, face, first, last);
+    if (curve.IsNull()) return false;
+    ends.emplace_back(curve->Value(first), curve->Value(last));
+    if (edge.Orientation() == TopAbs_REVERSED) std::swap(ends.back().first, ends.back().second);
+  }
+  for (size_t i = 0; i < ends.size(); ++i) {
+    const gp_Pnt2d &end = ends[i].second, &next = ends[(i + 1) % ends.size()].first;
+    if (std::abs(end.X() - next.X()) > u_gap || std::abs(end.Y() - next.Y()) > v_gap) return false;
+  }
+  return true;
+}
+
+bool outline_is_open(const TopoDS_Face& face) {
+  const BRepAdaptor_Surface surface(face, false);
+  if (surface.GetType() == GeomAbs_Plane) return false;
+  constexpr double kGap_mm = 0.05;
+  const double u_gap = std::max(1e-6, surface.UResolution(kGap_mm)), v_gap = std::max(1e-6, surface.VResolution(kGap_mm));
+  for (TopoDS_Iterator wires(face); wires.More(); wires.Next())
+    if (wires.Value().ShapeType() == TopAbs_WIRE &&
+        !is_closed_on_surface(TopoDS::Wire(wires.Value()), TopoDS::Face(face.Oriented(TopAbs_FORWARD)), u_gap, v_gap))
+      return true;
+  return false;
+}
+
+// Fixes these faces and puts the new ones in the place of the old.
+int fix_faces(Body& body, const std::vector<TopoDS_Face>& faces) {
+  const Handle(ShapeBuild_ReShape) context = new ShapeBuild_ReShape;
+  int fixed = 0;
+  for (const TopoDS_Face& face : faces) {
+    ShapeFix_Face fixing(TopoDS::Face(face.Oriented(TopAbs_FORWARD)));
+    fixing.SetContext(context);
+    fixing.Perform();
+    const TopoDS_Shape result = fixing.Result();
+    if (result.IsNull() || result.IsSame(face)) continue;
+    context->Replace(face.Oriented(TopAbs_FORWARD), result);
+    ++fixed;
+  }
+  const TopoDS_Shape shape = context->Apply(body.shape);
+  if (shape.IsNull() || shape.ShapeType() != body.shape.ShapeType()) return 0;
+  keep_colours(body, shape, context);
+  body.shape = shape;
+  return fixed;
+}
+
+std::vector<TopoDS_Face> invalid_faces(const TopoDS_Shape& shape, const BRepCheck_Analyzer& check) {
+  std::vector<TopoDS_Face> invalid;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next())
+    if (!check.IsValid(faces.Current())) invalid.push_back(TopoDS::Face(faces.Current()));
+  return invalid;
+}
+
+bool fix_whole(Body& body) {
+  ShapeFix_Shape fixing(body.shape);
+  fixing.Perform();
+  const TopoDS_Shape fixed = only(fixing.Shape(), body.shape.ShapeType());
+  if (fixed.IsNull() || !is_valid(fixed) || count_open_edges(fixed) > count_open_edges(body.shape)) return false;
+  keep_colours(body, fixed, fixing.Context());
+  body.shape = fixed;
+  return true;
+}
+
+// Face by face first; the whole body only when that is not enough.
+bool fix(Body& body, const BRepCheck_Analyzer& check) {
+  Body tried = body;
+  fix_faces(tried, invalid_faces(body.shape, check));
+  if (is_valid(tried.shape) && count_open_edges(tried.shape) <= count_open_edges(body.shape)) {
+    body = std::move(tried);
+    return true;
+  }
+  return fix_whole(body);
+}
+
+bool turn_right(Body& body) {
+  if (body.kind != BodyKind::kSolid || count_open_edges(body.shape) > 0 || mesh_volume_mm3(body.shape) >= 0) return false;
+  body.shape.Reverse();
+  return true;
+}
+
+}  // namespace
+
+int count_open_edges(const TopoDS_Shape& shape) {
+  TopTools_IndexedDataMapOfShapeListOfShape faces_of;
+  TopExp::MapShapesAndAncestors(shape, TopAbs_EDGE, TopAbs_FACE, faces_of);
+  int open = 0;
+  for (int i = 1; i <= faces_of.Extent(); ++i) {
+    const TopoDS_Edge& edge = TopoDS::Edge(faces_of.FindKey(i));
+    if (faces_of(i).Extent() == 1 && !BRep_Tool::Degenerated(edge) && !BRep_Tool::IsClosed(edge, TopoDS::Face(faces_of(i).First())))
+      ++open;
+  }
+  return open;
+}
+
+double mesh_volume_mm3(const TopoDS_Shape& shape) {
+  return mesh_properties(shape).volume_mm3;
+}
+
+int close_outlines(std::vector<Body>& bodies) {
+  int closed = 0;
+  for (Body& body : bodies) {
+    if (body.kind == BodyKind::kMesh) continue;
+    std::vector<TopoDS_Face> open;
+    for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next())
+      if (outline_is_open(TopoDS::Face(faces.Current()))) open.push_back(TopoDS::Face(faces.Current()));
+    if (!open.empty()) closed += fix_faces(body, open);
+  }
+  return closed;
+}
+
+MendReport mend_bodies(std::vector<Body>& bodies, const Progress& progress) {
+  MendReport report;
+  for (size_t i = 0; i < bodies.size(); ++i) {
+    Body& body = bodies[i];
+    if (body.kind == BodyKind::kMesh) continue;
+    progress.say("checking " + body.name, -1);
+    const auto tried = guarded("mending", [&]() -> Result<std::string> {
+      const BRepCheck_Analyzer check(body.shape, true, true);
+      if (!check.IsValid()) {
+        progress.say("mending " + body.name, -1);
+        if (fix(body, check)) {
+          mesh_shape(body.shape);
+          turn_right(body);
+          return body.name + " came with faces or edges that did not fit; they were put right.";
+        }
+      }
+      if (turn_right(body)) return body.name + " came inside out; it was turned right.";
+      return std::string();
+    });
+    if (!tried || tried->empty()) continue;  // what cannot be mended here is a finding of the soundness check
+    report.mended.push_back(static_cast<int>(i));
+    report.sentences.push_back(*tried);
+  }
+  return report;
+}
+
+}  // namespace anvil
