@@ -2,11 +2,13 @@
 
 #include <QDateTime>
 #include <QFileInfo>
+#include <QSettings>
 #include <QStandardPaths>
 
 #include "base/file.h"
 #include "exchange/worker_client.h"
 #include "geom/primitives.h"
+#include "inspect/unit_suspicion.h"
 #include "job/edits.h"
 #include "job/job_file.h"
 
@@ -26,6 +28,26 @@ QString when(const std::filesystem::path& copy) {
 }
 
 using PartResult = Result<ReadPart>;
+
+// Bodies in the colours the user gave them.
+PartPtr in_chosen_colours(const PartPtr& part, const Job& job) {
+  std::vector<Body> bodies = part->bodies();
+  bool any = false;
+  for (Body& body : bodies) {
+    const BodySetting setting = job.body(body.delivered);
+    if (!setting.colour) continue;
+    any = true;
+    body.colour = setting.colour;
+    body.face_colours.clear();
+  }
+  return any ? std::make_shared<const Part>(part->sources(), std::move(bodies)) : part;
+}
+
+std::filesystem::file_time_type time_of(const QString& path) {
+  std::error_code error;
+  const auto time = std::filesystem::last_write_time(path.toStdString(), error);
+  return error ? std::filesystem::file_time_type{} : time;
+}
 
 // Hands over the first picture as soon as it is there; the checked part is the result.
 PartResult read_part(const std::string& path, double scale, const Progress& progress,
@@ -72,6 +94,7 @@ void JobKeeper::take(Job job, const QString& path, bool read_only) {
   discard_safety_copy();
   path_ = path;
   read_only_ = read_only;
+  saved_time_ = path.isEmpty() ? std::filesystem::file_time_type{} : time_of(path);
   autosave_ = std::make_unique<Autosave>(path.toStdString(), unsaved_folder());
   session_.reset(std::move(job));
   Q_EMIT changed();
@@ -84,14 +107,22 @@ void JobKeeper::new_job() {
 void JobKeeper::open(const QString& path) {
   if (QFileInfo(path).suffix().compare(QStringLiteral("anvil"), Qt::CaseInsensitive) == 0)
     return open_job(path);
+  waiting_.clear();
   open_part(path, 1.0, false);
 }
 
 void JobKeeper::add_part(const QString& path) {
-  open_part(path, 1.0, session_.part() != nullptr);
+  waiting_ << path;
+  if (!work_.is_busy()) open_next();
+}
+
+void JobKeeper::open_next() {
+  if (waiting_.isEmpty()) return;
+  open_part(waiting_.takeFirst(), 1.0, session_.part() != nullptr);
 }
 
 void JobKeeper::open_part(const QString& path, double scale, bool into_this_job) {
+  keep_worker_ready();  // for this file, or, where one waits already, for the next
   const auto shown = std::make_shared<PartPtr>();
   work_.start_staged<PartResult, ReadPart>(
       tr("Opening %1").arg(QFileInfo(path).fileName()),
@@ -102,14 +133,17 @@ void JobKeeper::open_part(const QString& path, double scale, bool into_this_job)
         *shown = read.part;
         show_part(read, scale, into_this_job);
       },
-      [this, scale, into_this_job, shown](const PartResult& read) {
+      [this, path, scale, into_this_job, shown](const PartResult& read) {
+        if (!waiting_.isEmpty()) QMetaObject::invokeMethod(this, &JobKeeper::open_next, Qt::QueuedConnection);
         if (!read) {
           Q_EMIT told(QString::fromStdString(read.error().sentence));
           return;
         }
+        remember(path);
         if (!*shown) show_part(*read, scale, into_this_job);
         if (*shown && *shown != read->part) session_.exchange_part(*shown, read->part);
         for (const std::string& warning : read->part->source().warnings) Q_EMIT told(QString::fromStdString(warning));
+        if (const Entry* entry = session_.job().first_part()) look_at_unit(entry->part()->sources.size() - 1);
       });
 }
 
@@ -135,6 +169,7 @@ void JobKeeper::open_job(const QString& path) {
         if (!loaded) {
           Q_EMIT told(QString::fromStdString(loaded.error().sentence));
         } else {
+          remember(path);
           take(std::move(loaded->job), path, loaded->read_only);
           if (!loaded->notice.empty()) Q_EMIT told(QString::fromStdString(loaded->notice));
         }
@@ -175,6 +210,15 @@ void JobKeeper::save_to(const QString& path, std::function<void()> then) {
     Q_EMIT told(tr("This job was written by a newer version and is open to read only."));
     return;
   }
+  // Someone else may have written the file since we read it: theirs is kept beside, ours is saved.
+  if (path == path_ && saved_time_ != std::filesystem::file_time_type{} && time_of(path) != std::filesystem::file_time_type{} && time_of(path) != saved_time_) {
+    const QString beside = QStringLiteral("%1.other-%2").arg(path, QDateTime::currentDateTime().toString(QStringLiteral("yyyyMMdd-HHmmss")));
+    if (!QFile::copy(path, beside)) {
+      Q_EMIT told(tr("%1 was changed by someone else, and their version cannot be kept beside it: save under another name.").arg(QFileInfo(path).fileName()));
+      return;
+    }
+    Q_EMIT told(tr("%1 was changed by someone else meanwhile; their version is kept as %2.").arg(QFileInfo(path).fileName(), QFileInfo(beside).fileName()));
+  }
   output_.start<Result<void>>(
       tr("Saving %1").arg(QFileInfo(path).fileName()),
       [job = session_.job(), path = path.toStdString()](const Progress&) { return save_job(job, path); },
@@ -185,6 +229,8 @@ void JobKeeper::save_to(const QString& path, std::function<void()> then) {
         }
         discard_safety_copy();
         path_ = path;
+        saved_time_ = time_of(path);
+        remember(path);
         autosave_ = std::make_unique<Autosave>(path.toStdString(), unsaved_folder());
         session_.mark_saved();
         Q_EMIT changed();
@@ -209,27 +255,91 @@ void JobKeeper::discard_safety_copy() {
   autosave_->discard();
 }
 
-void JobKeeper::export_step(const QString& path) {
+void JobKeeper::export_part(const ExportRequest& wanted) {
   const PartPtr part = session_.part();
   if (!part) return;
-  const gp_Trsf placement = into_frame(session_.frame()) * session_.evaluation().placement;
+  ExportRequest request = wanted;
+  request.placement = into_frame(session_.frame()) * session_.evaluation().placement;
+  const QString path = QString::fromStdString(request.file.string());
+  const Job job = session_.job();
   output_.start<Result<ExportReport>>(
       tr("Writing %1").arg(QFileInfo(path).fileName()),
-      [part, placement, path = path.toStdString()](const Progress& progress) {
-        ExportRequest request;
-        request.file = path;
-        request.placement = placement;
-        return export_part(*part, request, progress);
-      },
+      [part, request, job](const Progress& progress) { return anvil::export_part(*in_chosen_colours(part, job), request, progress); },
       [this, path](const Result<ExportReport>& written) {
-        if (written)
-          Q_EMIT confirmed(
-              tr("Written: %1, in %2.")
-                  .arg(QFileInfo(path).fileName(), QString::fromStdString(reading_frame_name(
-                                                       session_.job(), session_.job().reading_frame))));
-        else
+        if (!written) {
           Q_EMIT told(QString::fromStdString(written.error().sentence));
+          return;
+        }
+        Q_EMIT confirmed(tr("Written: %1, in %2; read back: %3 faces, box off by %4 mm.")
+                             .arg(QFileInfo(path).fileName(), QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)))
+                             .arg(written->faces)
+                             .arg(written->box_difference_mm, 0, 'f', 6));
       });
+}
+
+void JobKeeper::heal(const HealOptions& options) {
+  const Entry* entry = session_.job().first_part();
+  if (!entry) return;
+  const PartPtr part = entry->part()->part;
+  output_.start<Result<HealedPart>>(
+      tr("Healing"), [part, options](const Progress& progress) { return heal_part(*part, options, progress); },
+      [this, part, options](const Result<HealedPart>& healed) {
+        if (!healed) {
+          Q_EMIT told(QString::fromStdString(healed.error().sentence));
+          return;
+        }
+        session_.act(tr("Heal the part"), with_healing(session_.job(), {options, healed->report, healed->part, part}));
+        QStringList lines;
+        for (const std::string& line : healed->report.lines) lines << QString::fromStdString(line);
+        Q_EMIT confirmed(tr("Healed: %1.").arg(lines.join(QStringLiteral("; "))));
+      });
+}
+
+void JobKeeper::rescale(size_t index, double scale) {
+  const Entry* entry = session_.job().first_part();
+  if (!entry || index >= entry->part()->sources.size()) return;
+  const SourceFile file = entry->part()->sources[index];
+  const std::string name = file.part->source().file_name;
+  work_.start<PartResult>(
+      tr("Resizing %1").arg(QString::fromStdString(name)),
+      [file, name, scale](const Progress& progress) -> PartResult {
+        const TemporaryFolder folder;
+        ImportRequest request{folder.path() / name, scale};
+        if (auto written = write_file_atomically(request.file, *file.bytes); !written) return refuse(written);
+        auto part = import_part(request, progress);
+        if (!part) return refuse(part);
+        return ReadPart{*part, file.bytes};
+      },
+      [this, index, scale](const PartResult& read) {
+        if (!read) {
+          Q_EMIT told(QString::fromStdString(read.error().sentence));
+          return;
+        }
+        session_.act(tr("Resize by %1").arg(scale), with_source(session_.job(), index, {read->part, read->bytes, scale}));
+      });
+}
+
+void JobKeeper::look_at_unit(size_t index) {
+  const Entry* entry = session_.job().first_part();
+  if (!entry || index >= entry->part()->sources.size()) return;
+  const auto suspicion = suspect_unit(*entry->part()->sources[index].part);
+  if (suspicion) Q_EMIT resize_offered(QString::fromStdString(suspicion->sentence), index, suspicion->scale);
+}
+
+// --- recent files
+
+QStringList JobKeeper::recent_files() {
+  return QSettings().value(QStringLiteral("recent")).toStringList();
+}
+
+void JobKeeper::remember(const QString& path) {
+  constexpr qsizetype kMost = 8;
+  QStringList files = recent_files();
+  const QString whole = QFileInfo(path).absoluteFilePath();
+  files.removeAll(whole);
+  files.prepend(whole);
+  while (files.size() > kMost) files.removeLast();
+  QSettings().setValue(QStringLiteral("recent"), files);
 }
 
 }  // namespace anvil::app

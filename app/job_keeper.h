@@ -8,6 +8,7 @@
 
 #include "app/background.h"
 #include "app/session.h"
+#include "exchange/heal_worker.h"
 #include "job/autosave.h"
 
 namespace anvil::app {
@@ -29,7 +30,10 @@ class JobKeeper : public QObject {
   void add_part(const QString& path);  // another file into the present job
   void recover(const std::filesystem::path& copy, const QString& job_path);
   void save_to(const QString& path, std::function<void()> then = {});
-  void export_step(const QString& path);  // in the reading frame
+  void export_part(const ExportRequest& request);  // in the reading frame
+  void heal(const HealOptions& options);
+  void rescale(size_t file, double scale);  // reads one of the job's files again, resized
+  [[nodiscard]] static QStringList recent_files();
   void discard_safety_copy();             // on a clean end
 
   // Offers what earlier runs left behind for jobs never saved.
@@ -45,6 +49,7 @@ class JobKeeper : public QObject {
   void changed();  // path or title
   void told(const QString& sentence);
   void confirmed(const QString& sentence);
+  void resize_offered(const QString& sentence, size_t file, double scale);
   void recovery_offered(const QString& sentence, const QString& copy, const QString& job_path);
 
  private:
@@ -52,13 +57,18 @@ class JobKeeper : public QObject {
   void open_part(const QString& path, double scale, bool into_this_job);
   void show_part(const ReadPart& read, double scale, bool into_this_job);
   void take(Job job, const QString& path, bool read_only);
+  void open_next();
   void keep_safety_copy();
+  void remember(const QString& path);
+  void look_at_unit(size_t file);
 
   Session& session_;
   Background work_, output_, copying_;
   QTimer copy_soon_;
+  QStringList waiting_;  // files that join the job once the one before them is there
   QString path_;
   bool read_only_ = false;
+  std::filesystem::file_time_type saved_time_{};  // of the job on disk, as we know it
   std::unique_ptr<Autosave> autosave_;
 };
 

@@ -1,4 +1,4 @@
-// true-anvil [FILE] [--theme light|dark] [--screenshot PNG [--table corners|holes] [--pick-demo]]
+// true-anvil [FILE …] [--theme light|dark] [--screenshot PNG [--table corners|holes] [--pick-demo]]
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
@@ -48,12 +48,12 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription(
       QStringLiteral("Zero, tool planes, corners and holes of a part, before toolpaths."));
   parser.addHelpOption();
-  parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("part (STEP) or job (.anvil) to open"),
-                               QStringLiteral("[file]"));
+  parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("parts (STEP, IGES, BREP, STL, OBJ, PLY) or a job (.anvil) to open"),
+                               QStringLiteral("[file …]"));
   const QCommandLineOption screenshot(QStringLiteral("screenshot"),
                                       QStringLiteral("write a picture of the window and exit"),
                                       QStringLiteral("png"));
-  const QCommandLineOption table(QStringLiteral("table"), QStringLiteral("open a table: corners or holes"),
+  const QCommandLineOption table(QStringLiteral("table"), QStringLiteral("open a table: corners, holes or soundness"),
                                  QStringLiteral("name"));
   const QCommandLineOption theme_name(QStringLiteral("theme"), QStringLiteral("light or dark"),
                                       QStringLiteral("name"));
@@ -70,8 +70,9 @@ int main(int argc, char** argv) {
   QTimer::singleShot(0, &window, anvil::keep_worker_ready);
   if (parser.value(table) == QLatin1String("corners")) window.drawer().open(Drawer::Table::kCorners);
   if (parser.value(table) == QLatin1String("holes")) window.drawer().open(Drawer::Table::kHoles);
+  if (parser.value(table) == QLatin1String("soundness")) window.drawer().open(Drawer::Table::kSoundness);
   if (!parser.positionalArguments().isEmpty())
-    window.keeper().open(parser.positionalArguments().constFirst());
+    window.open_files(parser.positionalArguments());
   else
     window.keeper().look_for_lost_jobs();
   if (parser.isSet(screenshot)) screenshot_when_ready(window, parser.value(screenshot));

@@ -68,6 +68,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(&session_, &Session::draft_changed, this, &MainWindow::refresh);
   connect(&session_, &Session::picks_changed, this, &MainWindow::refresh);
   connect(&session_, &Session::checks_changed, this, &MainWindow::refresh);
+  connect(&session_, &Session::bodies_changed, this, &MainWindow::refresh);
   connect(&keeper_, &JobKeeper::changed, this, &MainWindow::refresh);
   connect(&session_, &Session::told, this, [this](const QString& s) { notice_->tell(s); });
   connect(&keeper_, &JobKeeper::told, this, [this](const QString& s) { notice_->tell(s); });
@@ -79,6 +80,11 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
                 {{tr("Recover"), [this, copy, job_path] { keeper_.recover(copy.toStdString(), job_path); }},
                  {tr("Discard it"), [copy] { QFile::remove(copy); }}});
           });
+  connect(&keeper_, &JobKeeper::resize_offered, this, [this](const QString& sentence, size_t file, double scale) {
+    notice_->tell(sentence, {{tr("Resize by %1").arg(scale, 0, 'g', 6), [this, file, scale] { keeper_.rescale(file, scale); }},
+                             {tr("It is right"), [] {}}});
+  });
+  connect(drawer_, &Drawer::heal_wanted, this, &MainWindow::heal_asked);
   connect(&view_->view(), &OccView::gl_failed, this, [this](const QString& s) { notice_->tell(s); });
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
   connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);
@@ -87,6 +93,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
     if (now && now != *was) tray_->focus_parameters();
     *was = now;
   });
+  view_->view().set_buttons(Preferences::load().right_button_turns ? OccView::Buttons::kRightTurns : OccView::Buttons::kMiddleTurns);
   refresh();
 }
 
@@ -131,7 +138,7 @@ void MainWindow::build_strip() {
   units_->addItems({QStringLiteral("mm"), QStringLiteral("inch")});
   styles_ = new QComboBox(strip);
   styles_->setObjectName(QStringLiteral("display_style"));
-  styles_->addItems({tr("shaded, edges"), tr("shaded"), tr("wireframe"), tr("hidden lines dimmed")});
+  styles_->addItems({tr("shaded, edges"), tr("shaded"), tr("wireframe"), tr("hidden lines dimmed"), tr("see through")});
   styles_->setMinimumWidth(150);
   for (QComboBox* box : {frames_, units_, styles_}) {
     box->setFocusPolicy(Qt::TabFocus);
@@ -190,7 +197,7 @@ void MainWindow::refresh() {
   for (QAction* action : actions_.all()) {
     const QString id = action->objectName();
     if (id.startsWith(QLatin1String("define.")) || id.startsWith(QLatin1String("orient.")) ||
-        id.startsWith(QLatin1String("inspect.")) || id.startsWith(QLatin1String("hand-over.")) ||
+        id.startsWith(QLatin1String("inspect.")) || id.startsWith(QLatin1String("body.")) || id.startsWith(QLatin1String("hand-over.")) ||
         id.startsWith(QLatin1String("view.look")))
       action->setEnabled(has_part);
   }
@@ -201,6 +208,11 @@ void MainWindow::refresh() {
   actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
   actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());
+  for (const char* id : {"job.add", "job.scale", "view.section", "view.zoom-picks", "view.keep"}) actions_.find(QLatin1String(id))->setEnabled(has_part);
+  for (const char* id : {"view.section-flip", "view.section-end"}) actions_.find(QLatin1String(id))->setEnabled(view_->has_section());
+  actions_.find(QStringLiteral("view.all-bodies"))->setEnabled(!session_.isolated().empty());
+  actions_.find(QStringLiteral("view.isolate"))->setEnabled(!session_.picks().empty());
+  actions_.find(QStringLiteral("orient.collapse"))->setEnabled(session_.job().placement() != nullptr);
   actions_.find(QStringLiteral("hand-over.sheet"))
       ->setEnabled(has_part && session_.holes() && session_.corners());
   actions_.find(QStringLiteral("hand-over.hole-list"))->setEnabled(has_part && session_.holes());
@@ -238,13 +250,6 @@ void MainWindow::leave_job(std::function<void()> then) {
   if (box.clickedButton() == discard) then();
 }
 
-void MainWindow::open_asked() {
-  const QString path =
-      QFileDialog::getOpenFileName(this, tr("Open a part or a job"), {},
-                                   tr("Parts and jobs (*.step *.stp *.STEP *.STP *.anvil);;All files (*)"));
-  if (!path.isEmpty()) confirm_and_open(path);
-}
-
 void MainWindow::confirm_and_open(const QString& path) {
   leave_job([this, path] { keeper_.open(path); });
 }
@@ -279,8 +284,10 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void MainWindow::dropEvent(QDropEvent* event) {
-  const QList<QUrl> urls = event->mimeData()->urls();
-  if (!urls.isEmpty() && urls.front().isLocalFile()) confirm_and_open(urls.front().toLocalFile());
+  QStringList paths;
+  for (const QUrl& url : event->mimeData()->urls())
+    if (url.isLocalFile()) paths << url.toLocalFile();
+  if (!paths.isEmpty()) leave_job([this, paths] { open_files(paths); });
 }
 
 // --- hand over

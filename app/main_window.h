@@ -4,6 +4,7 @@
 #include <QMainWindow>
 
 #include "app/actions.h"
+#include "app/dialogs/preferences.h"
 #include "app/job_keeper.h"
 #include "app/session.h"
 
@@ -33,6 +34,8 @@ class MainWindow : public QMainWindow {
   [[nodiscard]] Actions& actions() { return actions_; }
 
   void set_dark(bool dark);
+  void apply(const Preferences& preferences);
+  void open_files(const QStringList& paths);  // the first opens, the others join its job
   void write_setup_sheet_to(const QString& path);
   void write_hole_list_to(const QString& path);
 
@@ -55,6 +58,14 @@ class MainWindow : public QMainWindow {
   void refresh_frames();
   void tell_written(const Result<void>& written, const QString& path);
   void open_asked();
+  void add_asked();
+  void export_asked();
+  void heal_asked();
+  void scale_asked();
+  void keep_view_asked();
+  void fill_recent(QMenu* menu);
+  void fill_kept_views(QMenu* menu);
+  void build_display_actions();
   bool save_asked(std::function<void()> then = {});
   void leave_job(std::function<void()> then);  // asks when there is something to lose
   void confirm_and_open(const QString& path);
@@ -74,6 +85,8 @@ class MainWindow : public QMainWindow {
   QComboBox* frames_ = nullptr;
   QComboBox* units_ = nullptr;
   QComboBox* styles_ = nullptr;
+  QMenu* recent_menu_ = nullptr;
+  QMenu* views_menu_ = nullptr;
   bool refreshing_ = false;
   bool closing_ = false;
 };

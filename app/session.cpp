@@ -59,9 +59,13 @@ void Session::refresh_evaluation() {
   seen_part_ = now.get();
   seen_placement_ = evaluation_.placement;
   refresh_checks();  // first: nobody may meet the findings of another part
+  refresh_soundness();
+  refresh_box();
+  if (moved && !seats_.empty()) suggest_seats();
   refresh_picks();
   if (moved) Q_EMIT part_changed();
   Q_EMIT job_changed();
+  Q_EMIT bodies_changed();
 }
 
 // --- picks
@@ -214,6 +218,7 @@ Recipe Session::recipe_of(const Draft& d) const {
   for (int pick : d.picks) recipe.inputs.push_back(picks_[pick].reference);
   recipe.parameters = d.parameters;
   recipe.flipped = d.flipped;
+  if (d.construction->makes == Makes::kPlacement) recipe.bodies = d.bodies;
   if (d.solution < d.solutions.size()) recipe.choice = d.solutions[d.solution].key;
   return recipe;
 }
@@ -271,6 +276,12 @@ void Session::flip() {
   refresh_draft();
 }
 
+void Session::set_moving_bodies(std::vector<int> delivered) {
+  if (!draft_) return;
+  draft_->bodies = std::move(delivered);
+  refresh_draft();
+}
+
 void Session::keep() {
   if (!draft_ || draft_->solutions.empty()) return;
   const Draft draft = *draft_;
@@ -284,7 +295,7 @@ void Session::keep() {
       if (draft.editing_step < static_cast<int>(steps.size())) steps[draft.editing_step] = recipe;
       act(tr("Edit placement"), with_placement_steps(job(), std::move(steps)));
     } else {
-      act(tr("Place the part"), with_placement_step(job(), recipe));
+      act(tr("Place the part"), with_placement_step(job(), as_numbers_if_needed(recipe)));
     }
   } else if (draft.editing_entry) {
     act(tr("Edit %1").arg(QString::fromStdString(job().find(draft.editing_entry)->name)),
@@ -296,6 +307,13 @@ void Session::keep() {
 }
 
 void Session::drop() {
+  if (!seats_.empty()) {
+    seats_.clear();
+    previewed_seat_ = -1;
+    Q_EMIT seats_changed();
+    Q_EMIT draft_changed();
+    if (!draft_ && picks_.empty()) return;
+  }
   if (draft_) {
     const bool editing = draft_->editing_entry || draft_->editing_step >= 0;
     draft_.reset();
@@ -327,6 +345,7 @@ void Session::edit(int id, int step) {
   draft.construction = construction;
   draft.parameters = recipe->parameters;
   draft.flipped = recipe->flipped;
+  draft.bodies = recipe->bodies;
   draft.editing_entry = entry->datum() ? id : 0;
   draft.editing_step = entry->datum() ? -1 : step;
   if (picks_.size() == recipe->inputs.size())

@@ -10,8 +10,11 @@
 #include "construct/offers.h"
 #include "inspect/corners.h"
 #include "inspect/holes.h"
+#include "inspect/seats.h"
 #include "job/evaluate.h"
 #include "job/history.h"
+#include "part/measure.h"
+#include "part/soundness.h"
 
 namespace anvil::app {
 
@@ -29,6 +32,7 @@ struct Draft {
   std::vector<Solution> solutions;  // empty while it refuses or lacks picks
   size_t solution = 0;
   bool flipped = false;
+  std::vector<int> bodies;  // placements: the delivered bodies that move; empty: all
   QString reason;         // why there is no solution
   int editing_entry = 0;  // 0: a new one
   int editing_step = -1;  // of the placement
@@ -77,6 +81,7 @@ class Session : public QObject {
   void next_solution();
   void quarter_turn();  // frames: the arrangement a quarter turn on, about Z
   void flip();
+  void set_moving_bodies(std::vector<int> delivered);  // of a placement being made
   void keep();
   void drop();  // the draft, or without one the picks
   void edit(int entry, int placement_step = -1);
@@ -86,6 +91,29 @@ class Session : public QObject {
   [[nodiscard]] const std::shared_ptr<const HoleReport>& holes() const { return holes_; }
   [[nodiscard]] const std::shared_ptr<const CornerReport>& corners() const { return corners_; }
   [[nodiscard]] gp_Dir tool_axis_in_part() const;
+
+  // --- soundness, in part coordinates; null while it is being found out
+  [[nodiscard]] const std::shared_ptr<const std::vector<Finding>>& soundness() const { return soundness_; }
+  [[nodiscard]] double soundness_tolerance_mm() const { return soundness_tolerance_mm_; }
+  void set_soundness_tolerance(double mm);
+  [[nodiscard]] Background& sounding() { return sounding_; }
+  void show_place(const std::optional<gp_Pnt>& in_part);  // a marker, and the view goes there
+  [[nodiscard]] const std::optional<gp_Pnt>& shown_place() const { return shown_place_; }
+
+  // --- seats that suggest themselves
+  void suggest_seats();
+  [[nodiscard]] const std::vector<Seat>& seats() const { return seats_; }
+  void preview_seat(int seat);  // -1: none
+  [[nodiscard]] std::optional<gp_Trsf> previewed_seat() const;  // from the placed part as it stands
+  void take_seat(int seat);
+
+  // --- bodies looked at alone (delivered numbers); empty: all. A way of looking, not part of the job.
+  [[nodiscard]] const std::set<int>& isolated() const { return isolated_; }
+  void isolate(std::set<int> bodies);
+  [[nodiscard]] bool is_shown(const Body& body) const;
+
+  // The exact box in the reading frame; nothing while it is being computed.
+  [[nodiscard]] const std::optional<Box>& box() const { return box_; }
 
   // Faces shown as chosen in a table.
   void show_faces(std::vector<int> faces);
@@ -100,6 +128,10 @@ class Session : public QObject {
   void draft_changed();
   void checks_changed();
   void shown_changed();
+  void soundness_changed();
+  void seats_changed();
+  void bodies_changed();  // which are shown, and how
+  void place_shown(const gp_Pnt& placed);
   void told(const QString& sentence);  // something the user must know; not an error of theirs
 
  private:
@@ -109,6 +141,10 @@ class Session : public QObject {
   void refresh_draft();
   void refresh_checks();
   void assign_draft();
+  void refresh_soundness();
+  void refresh_box();
+  [[nodiscard]] std::vector<Recipe> steps_of(const Seat& seat) const;
+  [[nodiscard]] Recipe as_numbers_if_needed(const Recipe& step) const;
   [[nodiscard]] Result<Pick> make_pick(const Reference& reference) const;
   [[nodiscard]] std::vector<Given> givens() const;
   [[nodiscard]] Recipe recipe_of(const Draft& draft) const;
@@ -123,7 +159,17 @@ class Session : public QObject {
   std::shared_ptr<const HoleReport> holes_;
   std::shared_ptr<const CornerReport> corners_;
   std::vector<int> shown_faces_;
-  Background checking_;
+  std::shared_ptr<const std::vector<Finding>> soundness_;
+  double soundness_tolerance_mm_ = kSoundTolerance_mm;
+  const Part* sounded_part_ = nullptr;
+  std::optional<gp_Pnt> shown_place_;
+  std::vector<Seat> seats_;
+  int previewed_seat_ = -1;
+  std::set<int> isolated_;
+  std::optional<Box> box_;
+  const Part* boxed_part_ = nullptr;
+  gp_Trsf boxed_in_;
+  Background checking_, sounding_, boxing_;
   const Part* checked_part_ = nullptr;
   gp_Dir checked_axis_{0, 0, 1};
   const Part* seen_part_ = nullptr;

@@ -24,7 +24,10 @@ int main(int argc, char** argv) {
   while (std::chrono::steady_clock::now() - shown < std::chrono::seconds(1)) QApplication::processEvents(QEventLoop::AllEvents, 20);
   const auto start = std::chrono::steady_clock::now();
   bool there = false, drawn = false;
-  QObject::connect(&window.session(), &Session::part_changed, &window, [&] { there = true; });
+  QObject::connect(&window.session(), &Session::part_changed, &window, [&, start] {
+    there = true;
+    if (std::getenv("TRUE_ANVIL_PHASES")) std::fprintf(stderr, "part there %.3f\n", std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count());
+  });
   QObject::connect(&window.view_pane().view(), &QOpenGLWidget::frameSwapped, &window, [&] { drawn = there; });
   window.keeper().open(QString::fromLocal8Bit(argv[1]));
   while (!drawn && std::chrono::steady_clock::now() - start < std::chrono::minutes(5)) QApplication::processEvents(QEventLoop::AllEvents, 20);

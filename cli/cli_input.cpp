@@ -111,25 +111,7 @@ Result<gp_Dir> parse_direction(const std::string& text) {
 }
 
 Result<gp_Trsf> parse_matrix(const std::string& text, Unit unit) {
-  const auto m = numbers_in(text);
-  if (!m || m->size() != 16) return refuse(RefusalCode::kBadInput, "a matrix is 16 numbers, row by row");
-  const gp_Mat linear((*m)[0], (*m)[1], (*m)[2], (*m)[4], (*m)[5], (*m)[6], (*m)[8], (*m)[9], (*m)[10]);
-  const bool last_row = (*m)[12] == 0 && (*m)[13] == 0 && (*m)[14] == 0 && (*m)[15] == 1;
-  if (!last_row) return refuse(RefusalCode::kBadInput, "the last row of the matrix is not 0 0 0 1");
-  const gp_Mat product = linear.Multiplied(linear.Transposed());
-  double off = 0;
-  for (int i = 1; i <= 3; ++i)
-    for (int j = 1; j <= 3; ++j) off = std::max(off, std::abs(product.Value(i, j) - (i == j ? 1 : 0)));
-  if (off > 1e-6)
-    return refuse(RefusalCode::kBadInput,
-                  "the matrix scales or shears; only turns and moves keep the part what it is");
-  if (linear.Determinant() < 0)
-    return refuse(RefusalCode::kBadInput, "the matrix makes a mirror image: a left-hand part would come out");
-  gp_Trsf trsf;
-  const double mm = mm_per(unit);
-  trsf.SetValues((*m)[0], (*m)[1], (*m)[2], (*m)[3] * mm, (*m)[4], (*m)[5], (*m)[6], (*m)[7] * mm, (*m)[8],
-                 (*m)[9], (*m)[10], (*m)[11] * mm);
-  return trsf;
+  return rigid_motion_from(text, mm_per(unit));
 }
 
 Progress terminal_progress() {

@@ -17,12 +17,13 @@
 
 #include "app/theme.h"
 #include "app/view/view_pane.h"
+#include "base/expression.h"
 #include "geom/primitives.h"
 
 namespace anvil::app {
 namespace {
 
-constexpr int kSortRole = Qt::UserRole, kFacesRole = Qt::UserRole + 1;
+constexpr int kSortRole = Qt::UserRole, kFacesRole = Qt::UserRole + 1, kPlaceRole = Qt::UserRole + 2;
 constexpr int kTenthsPerMm = 10;
 
 // A number that sorts as one and shows as the user's unit has it.
@@ -76,10 +77,13 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
                         tr("Bottom"), tr("Top"), tr("Depth"), tr("Reach"), tr("Pocket")});
   holes_ = make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"),
                                                       tr("Y"), tr("Z"), tr("Axis"), tr("Form")});
+  soundness_ = make_page(QStringLiteral("drawer.soundness"), {tr("Finding"), tr("Body"), tr("How bad"), tr("X"), tr("Y"), tr("Z"),
+                                                              tr("Healing"), tr("What is wrong")});
   build_row(layout);
   layout->addWidget(stack_, 1);
   connect(&session_, &Session::checks_changed, this, &Drawer::fill);
   connect(&session_, &Session::job_changed, this, &Drawer::fill);
+  connect(&session_, &Session::soundness_changed, this, &Drawer::fill);
   close_tables();
   fill();
 }
@@ -114,13 +118,14 @@ void Drawer::build_row(QVBoxLayout* layout) {
   auto* line = new QHBoxLayout(row);
   line->setContentsMargins(6, 2, 6, 2);
   for (auto& [page, name] : {std::pair<Page*, const char*>{&corners_, "drawer.button.corners"},
-                             {&holes_, "drawer.button.holes"}}) {
+                             {&holes_, "drawer.button.holes"},
+                             {&soundness_, "drawer.button.soundness"}}) {
     page->button = new QToolButton(row);
     page->button->setObjectName(QString::fromLatin1(name));
     page->button->setCheckable(true);
     page->button->setFocusPolicy(Qt::NoFocus);
     line->addWidget(page->button);
-    const Table table = page == &corners_ ? Table::kCorners : Table::kHoles;
+    const Table table = page == &corners_ ? Table::kCorners : page == &holes_ ? Table::kHoles : Table::kSoundness;
     connect(page->button, &QToolButton::clicked, this,
             [this, table](bool on) { on ? open(table) : close_tables(); });
     connect(page->view->selectionModel(), &QItemSelectionModel::selectionChanged, this,
@@ -141,6 +146,7 @@ void Drawer::build_row(QVBoxLayout* layout) {
   cutter->addWidget(cutter_);
   cutter->addWidget(cutter_text_);
   line->addWidget(cutter_row_);
+  build_soundness_row(line);
   line->addStretch(1);
   filter_ = new QLineEdit(row);
   filter_->setPlaceholderText(tr("Filter"));
@@ -156,12 +162,42 @@ void Drawer::build_row(QVBoxLayout* layout) {
   connect(cutter_, &QSlider::valueChanged, this, &Drawer::tell_cutter);
   connect(copy_, &QToolButton::clicked, this, &Drawer::copy);
   connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
-    for (const Page* page : {&corners_, &holes_}) page->proxy->setFilterFixedString(text);
+    for (const Page* page : {&corners_, &holes_, &soundness_}) page->proxy->setFilterFixedString(text);
+  });
+}
+
+void Drawer::build_soundness_row(QHBoxLayout* line) {
+  soundness_row_ = new QWidget(this);
+  auto* row = new QHBoxLayout(soundness_row_);
+  row->setContentsMargins(0, 0, 0, 0);
+  row->addWidget(new QLabel(tr("Tolerance"), soundness_row_));
+  tolerance_ = new QLineEdit(soundness_row_);
+  tolerance_->setObjectName(QStringLiteral("soundness.tolerance"));
+  tolerance_->setFont(number_font());
+  tolerance_->setFixedWidth(90);
+  row->addWidget(tolerance_);
+  auto* heal = new QToolButton(soundness_row_);
+  heal->setObjectName(QStringLiteral("soundness.heal"));
+  heal->setText(tr("Heal …"));
+  heal->setFocusPolicy(Qt::NoFocus);
+  row->addWidget(heal);
+  line->addWidget(soundness_row_);
+  connect(heal, &QToolButton::clicked, this, &Drawer::heal_wanted);
+  connect(tolerance_, &QLineEdit::editingFinished, this, [this] {
+    const auto typed = evaluate_length(tolerance_->text().toStdString(), session_.job().display.unit, {});
+    if (typed && *typed > 0) session_.set_soundness_tolerance(*typed);
+    fill();
   });
 }
 
 QTableView* Drawer::table(Table which) const {
-  return which == Table::kCorners ? corners_.view : holes_.view;
+  return which == Table::kCorners ? corners_.view : which == Table::kHoles ? holes_.view : soundness_.view;
+}
+
+const Drawer::Page& Drawer::shown_page() const {
+  for (const Page* page : {&corners_, &holes_})
+    if (stack_->currentWidget() == page->view) return *page;
+  return soundness_;
 }
 
 bool Drawer::is_open() const {
@@ -181,12 +217,20 @@ void Drawer::close_tables() {
   setMinimumHeight(0);
   setMaximumHeight(34);
   session_.show_faces({});
+  session_.show_place(std::nullopt);
   refresh_buttons();
 }
 
 void Drawer::refresh_buttons() {
   const bool corners = is_open() && stack_->currentWidget() == corners_.view,
-             holes = is_open() && stack_->currentWidget() == holes_.view;
+             holes = is_open() && stack_->currentWidget() == holes_.view,
+             soundness = is_open() && stack_->currentWidget() == soundness_.view;
+  soundness_.button->setChecked(soundness);
+  soundness_.button->setText(!session_.part()                ? tr("Soundness")
+                             : !session_.soundness()         ? tr("Soundness …")
+                             : session_.soundness()->empty() ? tr("Soundness ✓")
+                                                             : tr("Soundness %1").arg(session_.soundness()->size()));
+  soundness_row_->setVisible(soundness);
   corners_.button->setChecked(corners);
   holes_.button->setChecked(holes);
   corners_.button->setText(session_.corners() ? tr("Corners %1").arg(session_.corners()->corners.size())
@@ -229,6 +273,7 @@ void Drawer::fill() {
   }
   fill_corners();
   fill_holes();
+  fill_soundness();
   following_ = false;
   refresh_buttons();
 }
@@ -322,8 +367,41 @@ void Drawer::fill_holes() {
   holes_.view->horizontalHeader()->setStretchLastSection(true);
 }
 
+void Drawer::fill_soundness() {
+  QStandardItemModel& model = *soundness_.model;
+  model.removeRows(0, model.rowCount());
+  const Display& d = session_.job().display;
+  if (!tolerance_->hasFocus())
+    tolerance_->setText(QString::fromStdString(format_length(session_.soundness_tolerance_mm(), {d.unit, d.decimals + 1})));
+  if (!session_.soundness() || !session_.part()) return;
+  const gp_Trsf into = into_frame(session_.frame()) * session_.evaluation().placement;
+  for (const Finding& f : *session_.soundness()) {
+    QList<QStandardItem*> row{words(QString::fromLatin1(finding_name(f.kind)).replace(QLatin1Char('-'), QLatin1Char(' '))),
+                              words(f.body >= 0 ? QString::fromStdString(session_.part()->bodies()[f.body].name) : QString()),
+                              f.amount ? number(*f.amount, format_length(*f.amount, {d.unit, d.decimals + 2})) : words(QString())};
+    for (int axis = 1; axis <= 3; ++axis) {
+      const double v = f.where ? f.where->Transformed(into).Coord(axis) : 0;
+      row << (f.where ? number(v, format_length(v, d)) : words(QString()));
+    }
+    row << words(f.mendable ? tr("can mend it") : tr("cannot")) << words(QString::fromStdString(f.text));
+    std::vector<int> faces;
+    if (f.face >= 0) faces.push_back(f.face);
+    if (f.edge >= 0) faces.push_back(session_.part()->topology().edges[f.edge].face_a);
+    row.front()->setData(face_list(faces), kFacesRole);
+    if (f.where) row.front()->setData(QVariantList{f.where->X(), f.where->Y(), f.where->Z()}, kPlaceRole);
+    model.appendRow(row);
+  }
+  soundness_.view->resizeColumnsToContents();
+  soundness_.view->horizontalHeader()->setStretchLastSection(true);
+}
+
 void Drawer::on_selection(Page& page) {
   if (following_) return;
+  if (&page == &soundness_) {
+    const QModelIndexList rows = page.view->selectionModel()->selectedRows();
+    const QVariantList place = rows.isEmpty() ? QVariantList() : rows.front().data(kPlaceRole).toList();
+    session_.show_place(place.size() == 3 ? std::optional(gp_Pnt(place[0].toDouble(), place[1].toDouble(), place[2].toDouble())) : std::nullopt);
+  }
   std::vector<int> faces;
   for (const QModelIndex& index : page.view->selectionModel()->selectedRows())
     for (const QVariant& face : index.data(kFacesRole).toList()) faces.push_back(face.toInt());
@@ -332,7 +410,7 @@ void Drawer::on_selection(Page& page) {
 
 void Drawer::select_faces(const std::vector<int>& faces) {
   if (!is_open() || faces.empty()) return;
-  Page& page = stack_->currentWidget() == corners_.view ? corners_ : holes_;
+  const Page& page = shown_page();
   const std::set<int> wanted(faces.begin(), faces.end());
   QItemSelection selection;
   for (int row = 0; row < page.proxy->rowCount(); ++row) {
@@ -349,7 +427,7 @@ void Drawer::select_faces(const std::vector<int>& faces) {
 }
 
 void Drawer::copy() const {
-  const Page& page = stack_->currentWidget() == corners_.view ? corners_ : holes_;
+  const Page& page = shown_page();
   QModelIndexList rows = page.view->selectionModel()->selectedRows();
   if (rows.isEmpty())
     for (int row = 0; row < page.proxy->rowCount(); ++row) rows << page.proxy->index(row, 0);

@@ -1,4 +1,4 @@
-// The drawer: tables of corners and holes under the view, closed until wanted. A selected row shows on the
+// The drawer: tables of corners, holes and soundness under the view, closed until wanted. A selected row shows on the
 // part; a picked face selects its row.
 #pragma once
 
@@ -6,6 +6,7 @@
 
 #include "app/session.h"
 
+class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QSlider;
@@ -23,7 +24,7 @@ class Drawer : public QWidget {
  public:
   explicit Drawer(Session& session, QWidget* parent = nullptr);
 
-  enum class Table { kCorners, kHoles };
+  enum class Table { kCorners, kHoles, kSoundness };
   void open(Table table);
   void close_tables();
   [[nodiscard]] bool is_open() const;
@@ -32,6 +33,7 @@ class Drawer : public QWidget {
   [[nodiscard]] QTableView* table(Table table) const;
 
  Q_SIGNALS:
+  void heal_wanted();
   void cutter_changed(std::optional<double> cutter_mm);  // nothing while the corners are not shown
 
  private:
@@ -46,18 +48,23 @@ class Drawer : public QWidget {
   void fill();
   void fill_corners();
   void fill_holes();
+  void fill_soundness();
+  void build_soundness_row(QHBoxLayout* line);
+  [[nodiscard]] const Page& shown_page() const;
   void on_selection(Page& page);
   void tell_cutter();
   void refresh_buttons();
 
   Session& session_;
-  Page corners_, holes_;
+  Page corners_, holes_, soundness_;
   QStackedWidget* stack_ = nullptr;
   QLineEdit* filter_ = nullptr;
   QSlider* cutter_ = nullptr;
   QLabel* cutter_text_ = nullptr;
   QWidget* cutter_row_ = nullptr;
   QToolButton* copy_ = nullptr;
+  QWidget* soundness_row_ = nullptr;
+  QLineEdit* tolerance_ = nullptr;
   bool following_ = false;
   std::shared_ptr<const CornerReport> ranged_for_;
 };

@@ -7,6 +7,7 @@
 #include <QMessageBox>
 #include <QPushButton>
 
+#include "app/panels/ledger_roles.h"
 #include "app/theme.h"
 #include "construct/registry.h"
 #include "job/edits.h"
@@ -14,9 +15,6 @@
 
 namespace anvil::app {
 namespace {
-
-enum Column { kName, kState, kEye, kColumns };
-constexpr int kIdRole = Qt::UserRole, kStepRole = Qt::UserRole + 1, kNameRole = Qt::UserRole + 2;
 
 QString symbol_of(const Entry& entry) {
   if (entry.part()) return QStringLiteral("part");
@@ -54,6 +52,7 @@ Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session
     setColumnWidth(column, 24);
   }
   connect(&session_, &Session::job_changed, this, &Ledger::refresh);
+  connect(&session_, &Session::soundness_changed, this, &Ledger::refresh);
   connect(this, &QTreeWidget::itemClicked, this, &Ledger::on_click);
   connect(this, &QTreeWidget::itemDoubleClicked, this, &Ledger::on_double_click);
   connect(this, &QTreeWidget::itemChanged, this, &Ledger::on_renamed);
@@ -113,6 +112,8 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
   const bool reading = session_.job().reading_frame == entry.id;
   QString value = QString::fromStdString(value_text(session_.job(), session_.evaluation(), entry));
   if (!good) value = QString::fromStdString(at->second.reason);
+  if (entry.part() && session_.soundness())
+    value += session_.soundness()->empty() ? tr(", sound") : tr(", %n findings", nullptr, static_cast<int>(session_.soundness()->size()));
   auto* item = new QTreeWidgetItem(parent);
   item->setText(kName, value.isEmpty() ? name : name + QStringLiteral("\n") + value);
   item->setToolTip(kName, value);
@@ -132,6 +133,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
   item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable);
   if (!good) item->setForeground(kName, theme().does_not_fit);
   if (entry.placement()) add_steps(item, entry);
+  if (entry.part()) add_bodies(item, entry);
 }
 
 void Ledger::add_steps(QTreeWidgetItem* parent, const Entry& entry) {
@@ -162,6 +164,12 @@ void Ledger::add_steps(QTreeWidgetItem* parent, const Entry& entry) {
 }
 
 void Ledger::on_click(QTreeWidgetItem* item, int column) {
+  if (const QVariant body = item->data(kName, kBodyRole); body.isValid()) {
+    if (column != kEye) return;
+    BodySetting setting = session_.job().body(body.toInt());
+    setting.visible = !setting.visible;
+    return set_body(body.toInt(), setting, setting.visible ? tr("Show a body") : tr("Hide a body"));
+  }
   if (column == kEye) toggle_current();
   const Entry* entry = session_.job().find(item->data(kName, kIdRole).toInt());
   if (column == kName && entry && entry->datum() && entry->datum()->makes != Makes::kMeasurement &&
@@ -170,6 +178,7 @@ void Ledger::on_click(QTreeWidgetItem* item, int column) {
 }
 
 void Ledger::on_double_click(QTreeWidgetItem* item, int) {
+  if (item->data(kName, kBodyRole).isValid()) return;
   const QVariant step = item->data(kName, kStepRole);
   const Entry* entry = session_.job().find(item->data(kName, kIdRole).toInt());
   if (!entry) return;
@@ -182,11 +191,17 @@ void Ledger::on_renamed(QTreeWidgetItem* item, int column) {
   if (refreshing_ || column != kName) return;
   const int id = item->data(kName, kIdRole).toInt();
   // The editor opens with name and value; the first line is the name.
+  const QVariant body = item->data(kName, kBodyRole);
   QString name =
       item->text(kName).section(QLatin1Char('\n'), 0, 0).section(QStringLiteral(" · G5"), 0, 0).trimmed();
   QMetaObject::invokeMethod(
       this,
-      [this, id, name] {
+      [this, id, name, body] {
+        if (body.isValid()) {
+          BodySetting setting = session_.job().body(body.toInt());
+          setting.name = name.toStdString();
+          return set_body(body.toInt(), setting, tr("Rename a body"));
+        }
         const Entry* entry = session_.job().find(id);
         if (!entry) return;
         if (name.isEmpty() || name.toStdString() == entry->name) return refresh();
@@ -206,6 +221,11 @@ void Ledger::rename_current() {
 }
 
 void Ledger::toggle_current() {
+  if (const int body = current_body(); body >= 0) {
+    BodySetting setting = session_.job().body(body);
+    setting.visible = !setting.visible;
+    return set_body(body, setting, tr("Hide or show a body"));
+  }
   const Entry* entry = session_.job().find(current_entry());
   if (!entry || entry->placement()) return;
   session_.act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name))
@@ -216,6 +236,11 @@ void Ledger::toggle_current() {
 void Ledger::remove_current() {
   QTreeWidgetItem* item = currentItem();
   if (!item) return;
+  if (const int body = current_body(); body >= 0) {
+    BodySetting setting = session_.job().body(body);
+    setting.included = false;
+    return set_body(body, setting, tr("Leave a body out"));
+  }
   if (item->data(kName, kStepRole).isValid()) return remove_step(item->data(kName, kStepRole).toInt());
   remove(current_entry());
 }
@@ -260,6 +285,7 @@ void Ledger::show_menu(const QPoint& at) {
   QTreeWidgetItem* item = itemAt(at);
   if (!item || item->data(kName, kIdRole).toInt() == 0) return;
   setCurrentItem(item);
+  if (const int body = current_body(); body >= 0) return body_menu(body, viewport()->mapToGlobal(at));
   const Entry* entry = session_.job().find(current_entry());
   if (!entry) return;
   const int id = entry->id;

@@ -25,6 +25,10 @@ class Ledger : public QTreeWidget {
   void refresh();
   QTreeWidgetItem* section(const QString& title);
   void add_entry(QTreeWidgetItem* parent, const Entry& entry);
+  void add_bodies(QTreeWidgetItem* parent, const Entry& entry);
+  void body_menu(int delivered, const QPoint& at);
+  void set_body(int delivered, const BodySetting& setting, const QString& act);
+  [[nodiscard]] int current_body() const;  // delivered number; -1: no body row is current
   void add_steps(QTreeWidgetItem* parent, const Entry& entry);
   void on_click(QTreeWidgetItem* item, int column);
   void on_double_click(QTreeWidgetItem* item, int column);

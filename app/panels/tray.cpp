@@ -68,6 +68,8 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   connect(&session_, &Session::picks_changed, this, &Tray::show_picks);
   connect(&session_, &Session::picks_changed, this, &Tray::show_offers);
   connect(&session_, &Session::draft_changed, this, &Tray::show_draft);
+  connect(&session_, &Session::seats_changed, this, &Tray::show_offers);
+  connect(&session_, &Session::seats_changed, this, &Tray::show_draft);
   show_picks();
   show_offers();
   show_draft();
@@ -104,11 +106,11 @@ void Tray::build_offers(QVBoxLayout* layout) {
   offers_->viewport()->installEventFilter(this);
   layout->addWidget(offers_, 1);
   connect(offers_, &QListWidget::itemEntered, this,
-          [this](QListWidgetItem* item) { session_.preview(item->data(Qt::UserRole).toInt()); });
+          [this](QListWidgetItem* item) { point_at(item->data(Qt::UserRole).toInt()); });
   connect(offers_, &QListWidget::itemClicked, this,
-          [this](QListWidgetItem* item) { session_.choose(item->data(Qt::UserRole).toInt()); });
+          [this](QListWidgetItem* item) { choose(item->data(Qt::UserRole).toInt()); });
   connect(offers_, &QListWidget::itemActivated, this,
-          [this](QListWidgetItem* item) { session_.choose(item->data(Qt::UserRole).toInt()); });
+          [this](QListWidgetItem* item) { choose(item->data(Qt::UserRole).toInt()); });
 }
 
 void Tray::build_draft(QVBoxLayout* layout) {
@@ -165,7 +167,7 @@ bool Tray::eventFilter(QObject* watched, QEvent* event) {
         !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier)))
       key->accept();
   }
-  if (watched == offers_->viewport() && event->type() == QEvent::Leave) session_.preview(-1);
+  if (watched == offers_->viewport() && event->type() == QEvent::Leave) point_at(-1);
   return QWidget::eventFilter(watched, event);
 }
 
@@ -180,8 +182,31 @@ void Tray::show_picks() {
   refreshing_ = false;
 }
 
+void Tray::point_at(int row) {
+  shows_seats() ? session_.preview_seat(row) : session_.preview(row);
+}
+
+void Tray::choose(int row) {
+  shows_seats() ? session_.take_seat(row) : session_.choose(row);
+}
+
+bool Tray::shows_seats() const {
+  return !session_.seats().empty() && session_.picks().empty();
+}
+
 void Tray::show_offers() {
   offers_->clear();
+  offers_heading_->setText(shows_seats() ? tr("SEATS") : tr("OFFERS"));
+  if (shows_seats()) {
+    int index = 0;
+    for (const Seat& seat : session_.seats()) {
+      auto* item = new QListWidgetItem(icon(QStringLiteral("placement"), theme().accent),
+                                       QString::fromStdString(seat.sentence).replace(QStringLiteral("; "), QStringLiteral("\n")));
+      item->setData(Qt::UserRole, index++);
+      offers_->addItem(item);
+    }
+    return;
+  }
   const auto& offers = session_.offers();
   for (size_t i = 0; i < offers.size(); ++i) {
     const Offer& offer = offers[i];
@@ -205,8 +230,9 @@ void Tray::show_draft() {
   sentence_->setVisible(!needed.isEmpty());
   sentence_->setStyleSheet(refused ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name())
                                    : QString());
-  offers_->setVisible(!draft && !session_.offers().empty());
-  offers_heading_->setVisible(!draft && !session_.offers().empty());
+  const bool has_rows = !session_.offers().empty() || shows_seats();
+  offers_->setVisible(!draft && has_rows);
+  offers_heading_->setVisible(!draft && has_rows);
   draft_->setVisible(draft.has_value());
   if (!draft) {
     shown_construction_.clear();
@@ -232,6 +258,24 @@ void Tray::rebuild_parameters() {
   fields_.clear();
   results_.clear();
   for (const Parameter& parameter : session_.draft()->construction->parameters) add_parameter(parameter);
+  if (session_.draft()->construction->makes == Makes::kPlacement) add_moving_bodies();
+}
+
+// Which bodies a placement moves: all of them, or one against the others.
+void Tray::add_moving_bodies() {
+  const PartPtr part = session_.part();
+  if (!part || part->bodies().size() < 2) return;
+  auto* combo = new QComboBox(draft_);
+  combo->setObjectName(QStringLiteral("parameter.moves"));
+  combo->installEventFilter(this);
+  combo->addItem(tr("all bodies"), -1);
+  for (const Body& body : part->bodies()) combo->addItem(QString::fromStdString(body.name), body.delivered);
+  if (!session_.draft()->bodies.empty()) combo->setCurrentIndex(std::max(0, combo->findData(session_.draft()->bodies.front())));
+  connect(combo, &QComboBox::currentIndexChanged, this, [this, combo] {
+    const int body = combo->currentData().toInt();
+    session_.set_moving_bodies(body < 0 ? std::vector<int>() : std::vector<int>{body});
+  });
+  parameters_->addRow(tr("Moves"), combo);
 }
 
 void Tray::add_parameter(const Parameter& parameter) {

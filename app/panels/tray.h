@@ -33,6 +33,10 @@ class Tray : public QWidget {
   void show_offers();
   void show_draft();
   void rebuild_parameters();
+  void add_moving_bodies();
+  void point_at(int row);  // an offer or a seat
+  void choose(int row);
+  [[nodiscard]] bool shows_seats() const;
   void add_parameter(const Parameter& parameter);
   void show_results();
   void show_solutions();

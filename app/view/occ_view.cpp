@@ -194,13 +194,37 @@ void OccView::moved_camera() {
   Q_EMIT camera_moved();
 }
 
+void OccView::camera_was_set() {
+  moved_camera();
+}
+
+void OccView::turn(double right_rad, double up_rad, double roll_rad) {
+  const Handle(Graphic3d_Camera)& camera = view_->Camera();
+  const gp_Dir up = camera->OrthogonalizedUp(), into = camera->Direction(), right = into.Crossed(up);
+  gp_Trsf about_up, about_right, about_sight;
+  about_up.SetRotation(gp_Ax1(camera->Center(), up), right_rad);
+  about_right.SetRotation(gp_Ax1(camera->Center(), right), -up_rad);
+  about_sight.SetRotation(gp_Ax1(camera->Center(), into), roll_rad);
+  camera->Transform(about_up * about_right * about_sight);
+  moved_camera();
+}
+
+bool OccView::turns(Qt::KeyboardModifiers keys) const {
+  if (buttons_ == Buttons::kRightTurns) return pressed_ == Qt::RightButton;
+  return pressed_ == Qt::MiddleButton && !(keys & Qt::ShiftModifier);
+}
+
+bool OccView::pans(Qt::KeyboardModifiers keys) const {
+  if (buttons_ == Buttons::kRightTurns) return pressed_ == Qt::MiddleButton;
+  return pressed_ == Qt::MiddleButton && (keys & Qt::ShiftModifier);
+}
+
 void OccView::mousePressEvent(QMouseEvent* event) {
   pressed_at_ = last_at_ = event->position();
   pressed_ = event->button();
   dragging_ = false;
   const QPoint p = device(pressed_at_);
-  if (pressed_ == Qt::MiddleButton && !(event->modifiers() & Qt::ShiftModifier))
-    view_->StartRotation(p.x(), p.y(), 0.0);
+  if (turns(event->modifiers())) view_->StartRotation(p.x(), p.y(), 0.0);
 }
 
 void OccView::mouseMoveEvent(QMouseEvent* event) {
@@ -211,9 +235,9 @@ void OccView::mouseMoveEvent(QMouseEvent* event) {
   }
   dragging_ = dragging_ || (at - pressed_at_).manhattanLength() > kDragPixels;
   if (!dragging_) return;
-  if (pressed_ == Qt::MiddleButton) {
+  if (turns(event->modifiers()) || pans(event->modifiers())) {
     const QPoint now = device(at), before = device(last_at_);
-    if (event->modifiers() & Qt::ShiftModifier)
+    if (pans(event->modifiers()))
       view_->Pan(now.x() - before.x(), before.y() - now.y());
     else
       view_->Rotation(now.x(), now.y());

@@ -37,6 +37,12 @@ class OccView : public QOpenGLWidget {
   void fit(const std::vector<gp_Pnt>& points);
   void set_background(const QColor& colour);
   void redraw();  // the whole scene, soon
+  // Turns the camera about the middle of what is seen: to the right and up by these angles, and about the line of sight.
+  void turn(double right_rad, double up_rad, double roll_rad);
+  enum class Buttons { kMiddleTurns, kRightTurns };  // kRightTurns: right drag turns, middle drag pans
+  void set_buttons(Buttons buttons) { buttons_ = buttons; }
+  [[nodiscard]] Buttons buttons() const { return buttons_; }
+  void camera_was_set();  // after changing the camera from outside
 
  Q_SIGNALS:
   void hovered(QPointF at);
@@ -59,6 +65,8 @@ class OccView : public QOpenGLWidget {
  private:
   void fit_window_to_widget();
   void moved_camera();
+  [[nodiscard]] bool turns(Qt::KeyboardModifiers keys) const;
+  [[nodiscard]] bool pans(Qt::KeyboardModifiers keys) const;
 
   Handle(V3d_Viewer) viewer_;
   Handle(V3d_View) view_;
@@ -66,6 +74,7 @@ class OccView : public QOpenGLWidget {
   QPointF pressed_at_, last_at_;
   Qt::MouseButton pressed_ = Qt::NoButton;
   bool dragging_ = false;
+  Buttons buttons_ = Buttons::kMiddleTurns;
   bool is_up_ = false;
 };
 

@@ -6,6 +6,7 @@
 #include "app/theme.h"
 #include "app/view/datum_shapes.h"
 #include "geom/primitives.h"
+#include "part/measure.h"
 #include "report/json_reports.h"
 
 namespace anvil::app {
@@ -57,8 +58,11 @@ void Overlay::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setFont(number_font());
+  draw_box(painter);
   draw_datums(painter);
   draw_ghosts(painter);
+  draw_section(painter);
+  draw_place(painter);
   draw_picks(painter);
   draw_hover(painter);
   draw_triad(painter);
@@ -187,6 +191,7 @@ const std::vector<Solution>* Overlay::ghost_solutions(size_t& preferred) const {
 }
 
 void Overlay::draw_ghosts(QPainter& painter) {
+  if (const auto seat = session_.previewed_seat()) return draw_placed_box(painter, *seat);
   size_t preferred = 0;
   const std::vector<Solution>* solutions = ghost_solutions(preferred);
   if (!solutions || solutions->empty()) return;
@@ -197,21 +202,49 @@ void Overlay::draw_ghosts(QPainter& painter) {
   draw_value(painter, (*solutions)[preferred].value, theme().ghost, {}, true, 1.0);
 }
 
-// Where the part would stand: its box, moved, and the zero it is moved to.
+// Where the part would stand: its box, moved, with its sizes, and the zero it is moved to.
 void Overlay::draw_placed_box(QPainter& painter, const gp_Trsf& motion) {
   const PartPtr part = session_.part();
   if (!part) return;
+  // Exact where that is quick; else around the vertices, without numbers.
+  constexpr size_t kQuickFaces = 400;
+  const gp_Trsf whole = motion * session_.evaluation().placement;
+  const bool exact = part->topology().faces.size() <= kQuickFaces;
   gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
+  if (exact) {
+    // Painting must not measure again what has not moved.
+    if (placed_box_part_ != part.get() || !same_motion(placed_box_motion_, whole)) placed_box_ = exact_box(part->shape(), whole);
+    placed_box_part_ = part.get();
+    placed_box_motion_ = whole;
+    const Box& box = placed_box_;
+    low = box.min.XYZ();
+    high = box.max.XYZ();
+  }
   for (const VertexInfo& vertex : part->topology().vertices) {
-    const gp_XYZ p = vertex.point.Transformed(motion * session_.evaluation().placement).XYZ();
+    if (exact) break;
+    const gp_XYZ p = vertex.point.Transformed(whole).XYZ();
     for (int i = 1; i <= 3; ++i) {
       low.SetCoord(i, std::min(low.Coord(i), p.Coord(i)));
       high.SetCoord(i, std::max(high.Coord(i), p.Coord(i)));
     }
   }
   painter.setPen(pen(theme().ghost, 1.6, Qt::DashLine));
+  draw_box_lines(painter, low, high, world_frame());
+  draw_frame(painter, world_frame(), 1.0, true);
+  if (!exact) return;
+  const Display& d = session_.job().display;
+  if (const auto at = view_.to_screen(gp_Pnt(high.X(), low.Y(), high.Z())))
+    draw_label(painter, *at,
+               QStringLiteral("%1 × %2 × %3").arg(QString::fromStdString(format_length(high.X() - low.X(), d)),
+                                                  QString::fromStdString(format_length(high.Y() - low.Y(), d)),
+                                                  QString::fromStdString(format_length(high.Z() - low.Z(), d))),
+               theme().ghost);
+}
+
+void Overlay::draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ& high, const gp_Ax2& frame) {
+  const gp_Trsf out = into_frame(frame).Inverted();
   const auto corner = [&](int i) {
-    return gp_Pnt(i & 1 ? high.X() : low.X(), i & 2 ? high.Y() : low.Y(), i & 4 ? high.Z() : low.Z());
+    return gp_Pnt(i & 1 ? high.X() : low.X(), i & 2 ? high.Y() : low.Y(), i & 4 ? high.Z() : low.Z()).Transformed(out);
   };
   for (int i = 0; i < 8; ++i) {
     for (int bit : {1, 2, 4}) {
@@ -220,7 +253,73 @@ void Overlay::draw_placed_box(QPainter& painter, const gp_Trsf& motion) {
       if (a && b) painter.drawLine(*a, *b);
     }
   }
-  draw_frame(painter, world_frame(), 1.0, true);
+}
+
+void Overlay::set_box_shown(bool shown) {
+  box_shown_ = shown;
+  update();
+}
+
+// The box in the reading frame, each edge it shows best with its length.
+void Overlay::draw_box(QPainter& painter) {
+  if (!box_shown_ || !session_.box()) return;
+  const gp_XYZ low = session_.box()->min.XYZ(), high = session_.box()->max.XYZ();
+  painter.setPen(pen(theme().quiet_ink, 1.2, Qt::DashLine));
+  draw_box_lines(painter, low, high, session_.frame());
+  const gp_Trsf out = into_frame(session_.frame()).Inverted();
+  const Display& d = session_.job().display;
+  for (int axis = 1; axis <= 3; ++axis) {
+    gp_XYZ middle = axis == 3 ? gp_XYZ(high.X(), low.Y(), 0) : gp_XYZ(low.X(), low.Y(), low.Z());
+    if (axis == 2) middle.SetX(high.X());
+    middle.SetCoord(axis, (low.Coord(axis) + high.Coord(axis)) / 2);
+    static const QColor Theme::* const kColours[] = {&Theme::axis_x, &Theme::axis_y, &Theme::axis_z};
+    if (const auto at = view_.to_screen(gp_Pnt(middle).Transformed(out)))
+      draw_label(painter, *at,
+                 QStringLiteral("%1 %2").arg(QChar(u"XYZ"[axis - 1]), 0).arg(QString::fromStdString(format_length(high.Coord(axis) - low.Coord(axis), d))),
+                 theme().*kColours[axis - 1]);
+  }
+}
+
+void Overlay::set_section(const std::optional<gp_Pln>& plane, const gp_Pnt& handle) {
+  section_ = plane;
+  section_handle_ = handle;
+  update();
+}
+
+bool Overlay::is_section_handle(const QPointF& position) const {
+  if (!section_) return false;
+  const auto at = view_.to_screen(section_handle_);
+  return at && QLineF(*at, position).length() <= 12;
+}
+
+// A round handle with the direction it moves in.
+void Overlay::draw_section(QPainter& painter) {
+  if (!section_) return;
+  const auto at = view_.to_screen(section_handle_);
+  const double arm = 34 * view_.mm_per_pixel();
+  for (const double sense : {1.0, -1.0}) {
+    const auto tip = view_.to_screen(section_handle_.Translated(gp_Vec(section_->Axis().Direction()) * (arm * sense)));
+    if (!at || !tip) continue;
+    painter.setPen(pen(theme().accent, 2.4));
+    painter.drawLine(*at, *tip);
+  }
+  if (!at) return;
+  painter.setPen(pen(theme().panel, 2));
+  painter.setBrush(theme().accent);
+  painter.drawEllipse(*at, 8, 8);
+}
+
+// Where a finding is.
+void Overlay::draw_place(QPainter& painter) {
+  if (!session_.shown_place()) return;
+  const auto at = view_.to_screen(session_.shown_place()->Transformed(session_.evaluation().placement));
+  if (!at) return;
+  painter.setBrush(Qt::NoBrush);
+  for (const auto& [colour, width] : {std::pair{theme().panel, 5.0}, {theme().does_not_fit, 2.4}}) {
+    painter.setPen(pen(colour, width));
+    painter.drawEllipse(*at, 14, 14);
+    for (const QPointF& d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)}) painter.drawLine(*at + d * 14, *at + d * 22);
+  }
 }
 
 int Overlay::ghost_at(const QPointF& position) const {

@@ -21,6 +21,11 @@ class Overlay : public QWidget {
   void set_rectangle(const QRectF& area, bool touching);
   void set_corner_line(const QString& text, const QColor& colour);
 
+  // The plane the view is cut at, with the handle it can be dragged by; nothing: no section.
+  void set_section(const std::optional<gp_Pln>& plane, const gp_Pnt& handle);
+  [[nodiscard]] bool is_section_handle(const QPointF& position) const;
+  void set_box_shown(bool shown);
+
   // The solution whose ghost lies at the position, or -1. For frames, the axis tips are what can be clicked.
   [[nodiscard]] int ghost_at(const QPointF& position) const;
 
@@ -35,6 +40,10 @@ class Overlay : public QWidget {
   void draw_measurement(QPainter& painter, const Measurement& m, const QColor& colour);
   void draw_ghosts(QPainter& painter);
   void draw_placed_box(QPainter& painter, const gp_Trsf& motion);
+  void draw_box(QPainter& painter);
+  void draw_section(QPainter& painter);
+  void draw_place(QPainter& painter);
+  void draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ& high, const gp_Ax2& frame);
   void draw_picks(QPainter& painter);
   void draw_hover(QPainter& painter);
   void draw_triad(QPainter& painter);
@@ -49,6 +58,12 @@ class Overlay : public QWidget {
   QColor corner_colour_;
   QRectF rectangle_;
   bool touching_ = false;
+  std::optional<gp_Pln> section_;
+  gp_Pnt section_handle_;
+  bool box_shown_ = false;
+  Box placed_box_;
+  const Part* placed_box_part_ = nullptr;
+  gp_Trsf placed_box_motion_;
 };
 
 }  // namespace anvil::app

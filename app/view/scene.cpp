@@ -89,49 +89,80 @@ Handle(AIS_Shape) Scene::wire_object(const TopoDS_Shape& shape, bool dimmed) con
   return wire;
 }
 
+Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) const {
+  const bool wire = style_ == DisplayStyle::kWireframe;
+  const bool own_faces = !body.face_colours.empty() && !look.colour && !wire;
+  const Handle(AIS_Shape) object = own_faces ? Handle(AIS_Shape)(new AIS_ColoredShape(body.shape)) : new AIS_Shape(body.shape);
+  const std::optional<Colour> colour = look.colour ? look.colour : body.colour;
+  const Quantity_Color plain = wire     ? theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge)
+                               : colour ? kernel(*colour)
+                                        : kernel(theme().part);
+  object->Attributes()->SetAutoTriangulation(false);
+  object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
+  object->SetColor(plain);
+  if (own_faces) {
+    TopTools_IndexedMapOfShape faces;
+    TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
+    for (const auto& [index, face_colour] : body.face_colours)
+      if (index < faces.Extent())
+        Handle(AIS_ColoredShape)::DownCast(object)->SetCustomColor(faces(index + 1), kernel(face_colour));
+  }
+  const bool see_through = style_ == DisplayStyle::kTransparent;
+  object->Attributes()->SetFaceBoundaryDraw(style_ == DisplayStyle::kShadedWithEdges || see_through);
+  object->Attributes()->SetFaceBoundaryAspect(
+      new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
+  if (wire) {
+    const Handle(Prs3d_LineAspect) line = new Prs3d_LineAspect(plain, Aspect_TOL_SOLID, 1.2);
+    object->Attributes()->SetWireAspect(line);
+    object->Attributes()->SetUnFreeBoundaryAspect(line);
+  }
+  constexpr double kSeeThrough = 0.6;
+  const double transparency = see_through ? std::max(kSeeThrough, look.transparency) : look.transparency;
+  if (transparency > 0) object->SetTransparency(transparency);
+  object->SetLocalTransformation(placement_);
+  return object;
+}
+
+void Scene::add_outlines(const Body& body) {
+  static const Graphic3d_ZLayerId dimmed_layer = make_layer(view_.context()->CurrentViewer(), false);
+  static const Graphic3d_ZLayerId outline_layer = make_layer(view_.context()->CurrentViewer(), true);
+  for (const bool dimmed : {true, false}) {
+    const Handle(AIS_Shape) wire = wire_object(body.shape, dimmed);
+    wire->SetZLayer(dimmed ? dimmed_layer : outline_layer);
+    view_.context()->Display(wire, AIS_WireFrame, -1, false);
+    outlines_.push_back(wire);
+  }
+}
+
 void Scene::display_bodies() {
   clear(bodies_);
   clear(outlines_);
   if (!part_ || !visible_) return view_.redraw();
-  const Handle(AIS_InteractiveContext)& context = view_.context();
-  const bool hidden = style_ == DisplayStyle::kHiddenDimmed;
-  static const Graphic3d_ZLayerId dimmed_layer = make_layer(context->CurrentViewer(), false);
-  static const Graphic3d_ZLayerId outline_layer = make_layer(context->CurrentViewer(), true);
   for (const Body& body : part_->bodies()) {
-    Handle(AIS_Shape) object =
-        body.face_colours.empty() ? new AIS_Shape(body.shape) : new AIS_ColoredShape(body.shape);
-    object->Attributes()->SetAutoTriangulation(false);
-    object->SetColor(body.colour ? kernel(*body.colour) : kernel(theme().part));
-    object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
-    object->SetColor(body.colour ? kernel(*body.colour) : kernel(theme().part));
-    TopTools_IndexedMapOfShape faces;
-    if (!body.face_colours.empty()) TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
-    for (const auto& [index, colour] : body.face_colours)
-      if (index < faces.Extent())
-        Handle(AIS_ColoredShape)::DownCast(object)->SetCustomColor(faces(index + 1), kernel(colour));
-    object->Attributes()->SetFaceBoundaryDraw(style_ == DisplayStyle::kShadedWithEdges);
-    object->Attributes()->SetFaceBoundaryAspect(
-        new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
-    if (style_ == DisplayStyle::kWireframe) {
-      object->Attributes()->SetWireAspect(
-          new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
-      object->Attributes()->SetUnFreeBoundaryAspect(new Prs3d_LineAspect(
-          theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
-      object->SetColor(theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge));
-    }
-    object->SetLocalTransformation(placement_);
+    const BodyLook look = look_of_(body);
+    if (!look.shown) continue;
+    const Handle(AIS_Shape) object = body_object(body, look);
+    const bool wire = style_ == DisplayStyle::kWireframe && body.kind != BodyKind::kMesh;
     // With -1 instead of 0 the selection manager never hears of the object and nothing on it can be picked.
-    context->Display(object, style_ == DisplayStyle::kWireframe ? AIS_WireFrame : AIS_Shaded, 0, false);
+    view_.context()->Display(object, wire ? AIS_WireFrame : AIS_Shaded, 0, false);
     bodies_.push_back(object);
-    if (!hidden) continue;
-    for (const bool dimmed : {true, false}) {
-      const Handle(AIS_Shape) wire = wire_object(body.shape, dimmed);
-      wire->SetZLayer(dimmed ? dimmed_layer : outline_layer);
-      context->Display(wire, AIS_WireFrame, -1, false);
-      outlines_.push_back(wire);
-    }
+    if (style_ == DisplayStyle::kHiddenDimmed && body.kind != BodyKind::kMesh) add_outlines(body);
   }
   activate_selection();
+  view_.redraw();
+}
+
+void Scene::set_section(const std::optional<gp_Pln>& plane) {
+  if (!section_.IsNull()) view_.camera_view()->RemoveClipPlane(section_);
+  section_.Nullify();
+  if (plane) {
+    // The kernel keeps the side its plane looks to.
+    section_ = new Graphic3d_ClipPlane(gp_Pln(plane->Location(), plane->Axis().Direction().Reversed()));
+    section_->SetCapping(true);
+    section_->SetCappingColor(kernel(theme().accent.lighter(150)));
+    section_->SetUseObjectMaterial(false);
+    view_.camera_view()->AddClipPlane(section_);
+  }
   view_.redraw();
 }
 

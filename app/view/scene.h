@@ -5,13 +5,23 @@
 #include "app/view/occ_view.h"
 
 #include <AIS_ColoredShape.hxx>
+#include <Graphic3d_ClipPlane.hxx>
+#include <functional>
 #include <vector>
 
 #include "part/part.h"
 
 namespace anvil::app {
 
-enum class DisplayStyle { kShadedWithEdges, kShaded, kWireframe, kHiddenDimmed };
+enum class DisplayStyle { kShadedWithEdges, kShaded, kWireframe, kHiddenDimmed, kTransparent };
+
+// How one body is to be shown.
+struct BodyLook {
+  bool shown = true;
+  std::optional<Colour> colour = {};  // the user's, instead of the file's
+  double transparency = 0;
+  bool operator==(const BodyLook&) const = default;
+};
 
 // Faces or edges painted over the part.
 struct Paint {
@@ -28,6 +38,12 @@ class Scene {
   void set_style(DisplayStyle style);
   [[nodiscard]] DisplayStyle style() const { return style_; }
   void set_visible(bool visible);
+  // Asked for every body whenever bodies are displayed; refresh_bodies() asks again.
+  void set_looks(std::function<BodyLook(const Body&)> look_of) { look_of_ = std::move(look_of); }
+  void refresh_bodies() { display_bodies(); }
+
+  // Cuts away what lies on the side the plane's normal points to (placed coordinates), with the cut faces closed.
+  void set_section(const std::optional<gp_Pln>& plane);
 
   // What can be picked.
   void set_pickable(bool faces, bool edges, bool vertices);
@@ -40,6 +56,8 @@ class Scene {
 
  private:
   void display_bodies();
+  Handle(AIS_Shape) body_object(const Body& body, const BodyLook& look) const;
+  void add_outlines(const Body& body);
   void activate_selection();
   void clear(std::vector<Handle(AIS_InteractiveObject)>& objects);
   Handle(AIS_Shape) wire_object(const TopoDS_Shape& shape, bool dimmed) const;
@@ -48,6 +66,8 @@ class Scene {
   PartPtr part_;
   gp_Trsf placement_;
   DisplayStyle style_ = DisplayStyle::kShadedWithEdges;
+  std::function<BodyLook(const Body&)> look_of_ = [](const Body&) { return BodyLook{}; };
+  Handle(Graphic3d_ClipPlane) section_;
   bool visible_ = true, faces_ = true, edges_ = true, vertices_ = true;
   std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_;
   std::vector<Handle(AIS_InteractiveObject)> painted_[3];

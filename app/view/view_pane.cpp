@@ -9,6 +9,7 @@
 
 #include "app/theme.h"
 #include "geom/primitives.h"
+#include "part/mesh.h"
 
 namespace anvil::app {
 namespace {
@@ -29,6 +30,7 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
   build_row();
+  build_section_bar();
   layout->addWidget(view_, 1);
   view_->installEventFilter(this);
 
@@ -46,6 +48,17 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
     const Entry* part = session_.job().first_part();
     scene_.set_visible(!part || part->visible);
   });
+  connect(&session_, &Session::bodies_changed, this, [this] {
+    std::vector<BodyLook> now;
+    if (const PartPtr part = session_.part())
+      for (const Body& body : part->bodies()) now.push_back(look_of(body));
+    if (now == looks_) return;
+    looks_ = std::move(now);
+    scene_.refresh_bodies();
+  });
+  connect(&session_, &Session::place_shown, this, &ViewPane::zoom_to);
+  scene_.set_looks([this](const Body& body) { return look_of(body); });
+  connect(&session_, &Session::shown_changed, overlay_, qOverload<>(&QWidget::update));
   connect(&session_, &Session::shown_changed, this, &ViewPane::show_shown);
   connect(&session_, &Session::checks_changed, this, &ViewPane::show_corner_line);
 }
@@ -93,6 +106,7 @@ void ViewPane::add_filter(const QString& label, bool PickFilter::*field) {
 }
 
 bool ViewPane::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == view_ && drag_section(event)) return true;
   if (watched == view_ && event->type() == QEvent::Resize) overlay_->setGeometry(view_->rect());
   return QWidget::eventFilter(watched, event);
 }
@@ -144,10 +158,20 @@ void ViewPane::look_square() {
 }
 
 void ViewPane::fit() {
+  if (session_.part()) view_->fit(outline_points());
+}
+
+// Points along the edges of what is shown; of meshes, which have none, their nodes.
+std::vector<gp_Pnt> ViewPane::outline_points() const {
   const PartPtr part = session_.part();
-  if (!part) return;
   std::vector<gp_Pnt> points;
+  std::vector<bool> shown;
+  for (const Body& body : part->bodies()) shown.push_back(session_.is_shown(body));
+  for (size_t i = 0; i < shown.size(); ++i)
+    if (shown[i] && part->bodies()[i].kind == BodyKind::kMesh)
+      for (const Triangle& t : triangles_of(part->bodies()[i].shape)) points.push_back(t.a.Transformed(session_.evaluation().placement));
   for (const EdgeInfo& edge : part->topology().edges) {
+    if (!shown[edge.body]) continue;
     const BRepAdaptor_Curve curve(edge.edge);
     constexpr int kSamples = 4;
     for (int i = 0; i < kSamples; ++i) {
@@ -155,7 +179,49 @@ void ViewPane::fit() {
       points.push_back(curve.Value(t).Transformed(session_.evaluation().placement));
     }
   }
+  return points;
+}
+
+void ViewPane::zoom_to_picks() {
+  std::vector<gp_Pnt> points;
+  for (const Pick& pick : session_.picks()) points.insert(points.end(), pick.given.extent.begin(), pick.given.extent.end());
+  if (points.empty()) return fit();
+  // A single point has no size of its own: a tenth of the part around it.
+  if (points.size() == 1) return zoom_to(points.front());
   view_->fit(points);
+}
+
+void ViewPane::zoom_to(const gp_Pnt& placed) {
+  if (!session_.part()) return;
+  gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
+  for (const gp_Pnt& p : outline_points())
+    for (int i = 1; i <= 3; ++i) {
+      low.SetCoord(i, std::min(low.Coord(i), p.Coord(i)));
+      high.SetCoord(i, std::max(high.Coord(i), p.Coord(i)));
+    }
+  const double around = std::max(1e-3, (high - low).Modulus() / 12);
+  std::vector<gp_Pnt> points;
+  for (const gp_Vec& d : {gp_Vec(1, 0, 0), gp_Vec(0, 1, 0), gp_Vec(0, 0, 1)})
+    for (const double sense : {1.0, -1.0}) points.push_back(placed.Translated(d * (sense * around)));
+  view_->fit(points);
+}
+
+KeptView ViewPane::present_view(const std::string& name) const {
+  const Handle(Graphic3d_Camera)& camera = view_->camera_view()->Camera();
+  return {name, camera->Eye(), camera->Center(), camera->OrthogonalizedUp(), camera->Scale()};
+}
+
+void ViewPane::go_to(const KeptView& kept) {
+  const Handle(Graphic3d_Camera)& camera = view_->camera_view()->Camera();
+  camera->SetUp(kept.up);
+  camera->SetEyeAndCenter(kept.eye, kept.centre);
+  camera->SetScale(kept.scale_mm);
+  view_->camera_was_set();
+}
+
+BodyLook ViewPane::look_of(const Body& body) const {
+  const BodySetting setting = session_.job().body(body.delivered);
+  return {session_.is_shown(body), setting.colour, setting.transparency};
 }
 
 QImage ViewPane::picture() {

@@ -10,7 +10,9 @@
 #include "app/view/overlay.h"
 #include "app/view/scene.h"
 
+class QFrame;
 class QHBoxLayout;
+class QLineEdit;
 class QToolButton;
 
 namespace anvil::app {
@@ -25,6 +27,19 @@ class ViewPane : public QWidget {
   void look_along_tool();     // X right
   void look_square();         // at the last pick
   void fit();
+  void zoom_to_picks();
+  void zoom_to(const gp_Pnt& placed);  // keeps the direction of sight
+  [[nodiscard]] KeptView present_view(const std::string& name) const;
+  void go_to(const KeptView& view);
+  void show_box(bool shown) { overlay_->set_box_shown(shown); }
+
+  // --- the section: cut at a plane, moved along its normal by typing, by its handle, or turned round
+  void begin_section();  // at the last pick that gives a plane or an axis; without one, through the middle, square to the line of sight
+  void flip_section();
+  void end_section();
+  [[nodiscard]] bool has_section() const { return section_.has_value(); }
+  [[nodiscard]] double section_offset_mm() const { return section_ ? section_->offset_mm : 0; }
+  void set_section_offset(double mm);
   void set_style(DisplayStyle style) { scene_.set_style(style); }
   void refresh_theme();
   // The part in the reading frame, isometric, with its datums; the camera is left as it was.
@@ -47,6 +62,11 @@ class ViewPane : public QWidget {
 
  private:
   void build_row();
+  void build_section_bar();
+  void show_section();
+  bool drag_section(QEvent* event);
+  [[nodiscard]] std::vector<gp_Pnt> outline_points() const;
+  [[nodiscard]] BodyLook look_of(const Body& body) const;
   void add_filter(const QString& label, bool PickFilter::*field);
   void on_hover(const QPointF& at);
   void on_click(const QPointF& at);
@@ -70,6 +90,18 @@ class ViewPane : public QWidget {
   bool picked_here_ = false;
   std::optional<double> cutter_mm_;
   const Part* framed_ = nullptr;
+
+  std::vector<BodyLook> looks_;
+  struct Section {
+    gp_Pln base;  // placed
+    gp_Pnt handle;
+    double offset_mm = 0;
+    bool flipped = false;
+  };
+  std::optional<Section> section_;
+  QFrame* section_bar_ = nullptr;
+  QLineEdit* section_field_ = nullptr;
+  bool dragging_section_ = false;
 };
 
 // 0 fits, 1 tight (within a tenth), 2 does not fit.

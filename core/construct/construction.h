@@ -29,6 +29,7 @@ enum class Need {
   kEdge,
   kCircle,
   kRevolution,
+  kFrame,
   kMeasurable
 };
 bool gives(const Given& given, Need need);
@@ -101,6 +102,11 @@ struct Construction {
   std::function<int(const Inputs&)> rank_for = {};
   bool ordered = false;  // the order of picks of one kind matters: each order is an offer of its own
 };
+
+// Twelve or sixteen numbers, row by row, the last row 0 0 0 1; shifts in multiples of `mm_per_number`. Refuses (kBadInput) mirror images,
+// scaling and skew, with the number.
+Result<gp_Trsf> rigid_motion_from(const std::string& text, double mm_per_number);
+std::string matrix_text(const gp_Trsf& motion);
 
 using Solutions = Result<std::vector<Solution>>;
 

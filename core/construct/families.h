@@ -25,5 +25,13 @@ Construction place_along_x();
 Construction place_turn_about();
 Construction place_point_to_zero();
 Construction place_quarter_turn();
+Construction place_face_towards();
+Construction place_axis_along();
+Construction place_three_faces();
+Construction place_match_planes();
+Construction place_match_frames();
+Construction place_frame_to_zero();
+Construction place_move_by();
+Construction place_by_matrix();
 
 }  // namespace anvil

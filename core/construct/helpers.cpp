@@ -28,6 +28,8 @@ bool gives(const Given& given, Need need) {
       return given.is_circular_edge;
     case Need::kRevolution:
       return given.is_circular_edge || (given.surface && given.surface->is_revolution());
+    case Need::kFrame:
+      return given.frame.has_value();
     case Need::kMeasurable:
       return given.point || given.axis || given.plane || !given.shape.IsNull();
   }
@@ -54,6 +56,8 @@ const char* need_text(Need need) {
       return "a circular edge";
     case Need::kRevolution:
       return "a cylinder, cone or circular edge";
+    case Need::kFrame:
+      return "a frame";
     case Need::kMeasurable:
       return "something to measure to";
   }
@@ -124,6 +128,15 @@ Parameter work_offset_parameter() {
           Quantity::kChoice,
           "none",
           {"none", "G54", "G55", "G56", "G57", "G58", "G59"}};
+}
+
+gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to) {
+  gp_Trsf turn;
+  const double angle = from.Angle(to);
+  if (angle < 1e-12) return turn;
+  const gp_Dir about = kPi - angle < 1e-9 ? square_to(to, gp_Dir(1, 0, 0)) : from.Crossed(to);
+  turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), about), angle);
+  return turn;
 }
 
 Solutions one(DatumValue value, std::string note) {

@@ -15,6 +15,10 @@ std::vector<gp_Pnt> extents(const Inputs& inputs);
 // Which work offset a frame is told to the control as; every frame construction has it.
 Parameter work_offset_parameter();
 
+// The smallest turn about the origin that brings `from` onto `to`; for opposite directions half a turn about
+// an axis square to both.
+gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to);
+
 Solutions one(DatumValue value, std::string note = {});
 
 }  // namespace anvil

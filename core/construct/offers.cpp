@@ -47,7 +47,7 @@ Offer full_offer(const Construction& c, const Assignment& assignment, const std:
     offer.note = solutions ? "there is no solution" : fill_numbers(solutions.error().sentence, numbers);
     return offer;
   }
-  offer.note = solutions->front().note;
+  offer.note = fill_numbers(solutions->front().note, numbers);
   offer.solutions = std::move(*solutions);
   return offer;
 }

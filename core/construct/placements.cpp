@@ -7,17 +7,6 @@
 namespace anvil {
 namespace {
 
-// The smallest turn about the origin that brings `from` onto `to`; for opposite directions half a turn about
-// an axis square to both.
-gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to) {
-  gp_Trsf turn;
-  const double angle = from.Angle(to);
-  if (angle < 1e-12) return turn;
-  const gp_Dir about = kPi - angle < 1e-9 ? square_to(to, gp_Dir(1, 0, 0)) : from.Crossed(to);
-  turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), about), angle);
-  return turn;
-}
-
 gp_Trsf shift(const gp_Vec& by) {
   gp_Trsf t;
   t.SetTranslation(by);

@@ -26,6 +26,14 @@ const std::vector<Construction>& constructions() {
       place_turn_about(),
       place_point_to_zero(),
       place_quarter_turn(),
+      place_face_towards(),
+      place_axis_along(),
+      place_three_faces(),
+      place_match_planes(),
+      place_match_frames(),
+      place_frame_to_zero(),
+      place_move_by(),
+      place_by_matrix(),
   };
   return all;
 }

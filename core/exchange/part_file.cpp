@@ -21,7 +21,7 @@ Colour colour_from(const json& j) {
 
 json to_json(const Body& body) {
   json j{{"name", body.name}, {"kind", body_kind_name(body.kind)}, {"path", body.path}, {"source", body.source},
-         {"delivered", body.delivered}, {"visible", body.visible}, {"transparency", body.transparency}};
+         {"delivered", body.delivered}};
   if (body.colour) j["colour"] = to_json(*body.colour);
   json faces = json::array();
   for (const auto& [index, colour] : body.face_colours)
@@ -38,8 +38,6 @@ Body body_from(const json& j, const TopoDS_Shape& shape) {
   body.path = j.at("path").get<std::vector<std::string>>();
   body.source = j.at("source");
   body.delivered = j.at("delivered");
-  body.visible = j.at("visible");
-  body.transparency = j.at("transparency");
   body.shape = shape;
   if (j.contains("colour")) body.colour = colour_from(j["colour"]);
   for (const json& face : j.at("faces")) body.face_colours[face.at("face")] = colour_from(face.at("colour"));

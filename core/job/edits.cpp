@@ -73,10 +73,45 @@ Job with_body(Job job, int delivered, const BodySetting& setting) {
   for (Entry& entry : job.entries) {
     auto* part = std::get_if<PartEntry>(&entry.content);
     if (!part || delivered < 0 || delivered >= static_cast<int>(part->bodies.size())) continue;
+    const BodySetting before = part->bodies[delivered];
     part->bodies[delivered] = setting;
-    entry.content = compose(std::move(*part));
+    if (before.included != setting.included || before.name != setting.name) entry.content = compose(std::move(*part));
   }
   return job;
+}
+
+Job with_source(Job job, size_t index, SourceFile file) {
+  for (Entry& entry : job.entries) {
+    auto* part = std::get_if<PartEntry>(&entry.content);
+    if (!part || index >= part->sources.size()) continue;
+    part->sources[index] = std::move(file);
+    entry.content = compose(std::move(*part));
+    return job;
+  }
+  return job;
+}
+
+Job with_view(Job job, KeptView view) {
+  std::erase_if(job.views, [&](const KeptView& known) { return known.name == view.name; });
+  job.views.push_back(std::move(view));
+  return job;
+}
+
+Job without_view(Job job, const std::string& name) {
+  std::erase_if(job.views, [&](const KeptView& known) { return known.name == name; });
+  return job;
+}
+
+Job with_collapsed_placement(Job job, const gp_Trsf& placement) {
+  const Entry* entry = job.placement();
+  if (!entry) return job;
+  std::vector<Recipe> kept;
+  for (const Recipe& step : entry->placement()->steps)
+    if (!step.bodies.empty()) return job;  // bodies that moved on their own have no one motion
+  Recipe whole;
+  whole.construction = "place.by-matrix";
+  whole.parameters["matrix"] = matrix_text(placement);
+  return with_placement_steps(std::move(job), {whole});
 }
 
 Job with_healing(Job job, HealingEntry healing) {

@@ -37,12 +37,6 @@ PartPtr Job::part() const {
   return h && h->made_from == composed && h->part ? h->part : composed;
 }
 
-bool BodySetting::operator==(const BodySetting& o) const {
-  const bool same_colour = colour.has_value() == o.colour.has_value() &&
-                           (!colour || (colour->r == o.colour->r && colour->g == o.colour->g && colour->b == o.colour->b));
-  return included == o.included && visible == o.visible && same_colour && transparency == o.transparency && name == o.name;
-}
-
 PartEntry compose(PartEntry entry) {
   std::vector<SourceInfo> sources;
   std::vector<Body> bodies;
@@ -54,18 +48,12 @@ PartEntry compose(PartEntry entry) {
     for (const Body& from : part.bodies()) {
       if (delivered == entry.bodies.size()) entry.bodies.emplace_back();
       const BodySetting& setting = entry.bodies[delivered];
-      untouched = untouched && setting == BodySetting{};
+      untouched = untouched && setting.included && setting.name.empty();
       if (setting.included) {
         Body body = from;
         body.source = static_cast<int>(file);
         body.delivered = static_cast<int>(delivered);
-        body.visible = setting.visible;
-        body.transparency = setting.transparency;
         if (!setting.name.empty()) body.name = setting.name;
-        if (setting.colour) {
-          body.colour = setting.colour;
-          body.face_colours.clear();
-        }
         bodies.push_back(std::move(body));
       }
       ++delivered;
@@ -73,6 +61,12 @@ PartEntry compose(PartEntry entry) {
   }
   entry.part = untouched ? entry.sources.front().part : std::make_shared<const Part>(std::move(sources), std::move(bodies));
   return entry;
+}
+
+BodySetting Job::body(int delivered) const {
+  const Entry* entry = first_part();
+  if (!entry || delivered < 0 || delivered >= static_cast<int>(entry->part()->bodies.size())) return {};
+  return entry->part()->bodies[delivered];
 }
 
 std::vector<Reference> inputs_of(const Entry& entry) {

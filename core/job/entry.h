@@ -43,7 +43,7 @@ struct BodySetting {
   std::optional<Colour> colour = {};
   double transparency = 0;
   std::string name = {};  // empty: as in the file
-  bool operator==(const BodySetting& other) const;
+  bool operator==(const BodySetting&) const = default;
 };
 
 // All files of the job together, as one part whose bodies can be chosen.
@@ -53,8 +53,8 @@ struct PartEntry {
   PartPtr part;                     // the chosen bodies, made by compose()
 };
 
-// Fills in `part` (and the settings of bodies that have none yet). The part of a single file with all settings untouched is
-// taken as it is.
+// Fills in `part` (and the settings of bodies that have none yet) from what is included and how it is named; how bodies are shown is read from
+// the settings by whoever draws. The part of a single file with all bodies included is taken as it is.
 PartEntry compose(PartEntry entry);
 
 // The part healed: what was done and what came of it. Kept, because it takes a process of its own to make it.
@@ -91,16 +91,26 @@ struct Entry {
 inline constexpr int kReadPlaced = 0;      // the part after its placement
 inline constexpr int kReadDelivered = -1;  // the coordinates of the source file
 
+// A camera worth coming back to, in placed coordinates.
+struct KeptView {
+  std::string name;
+  gp_Pnt eye, centre;
+  gp_Dir up{0, 0, 1};
+  double scale_mm = 100;  // height of what is seen
+};
+
 struct Job {
   std::vector<Entry> entries;
   int next_id = 1;
   int reading_frame = kReadPlaced;  // or the id of a frame entry
   Display display;
+  std::vector<KeptView> views;
 
   [[nodiscard]] const Entry* find(int id) const;
   [[nodiscard]] const Entry* first_part() const;
   [[nodiscard]] const Entry* placement() const;
   [[nodiscard]] const Entry* healing() const;
+  [[nodiscard]] BodySetting body(int delivered) const;
   // What everything is measured on: the chosen bodies, healed where there is an up-to-date healing. Null without a part.
   [[nodiscard]] PartPtr part() const;
 };

@@ -230,7 +230,9 @@ std::string shapes_path(const std::string& path_in_file, double scale) {
 }
 
 std::string job_to_json(const Job& job) {
-  json entries = json::array();
+  json entries = json::array(), views = json::array();
+  for (const KeptView& v : job.views)
+    views.push_back({{"name", v.name}, {"eye", triple(v.eye.XYZ())}, {"centre", triple(v.centre.XYZ())}, {"up", triple(v.up.XYZ())}, {"scale", v.scale_mm}});
   for (const Entry& entry : job.entries) entries.push_back(to_json(entry, job));
   const json all{{"format", "true-anvil-job"},
                  {"version", kJobFormatVersion},
@@ -238,6 +240,7 @@ std::string job_to_json(const Job& job) {
                  {"decimals", job.display.decimals},
                  {"reading_frame", job.reading_frame},
                  {"next_id", job.next_id},
+                 {"views", views},
                  {"entries", entries}};
   return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
@@ -259,6 +262,8 @@ Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
     job.display.decimals = std::clamp(all.at("decimals").get<int>(), 0, 6);
     job.reading_frame = all.at("reading_frame");
     job.next_id = all.at("next_id");
+    for (const json& v : all.value("views", json::array()))
+      job.views.push_back({v.at("name"), gp_Pnt(triple_from(v.at("eye"))), gp_Pnt(triple_from(v.at("centre"))), gp_Dir(triple_from(v.at("up"))), v.at("scale")});
     for (const json& j : all.at("entries")) {
       auto entry = entry_from(j, load, job);
       if (!entry) return refuse(entry);

@@ -17,6 +17,7 @@ namespace anvil {
 
 struct Colour {
   double r = 0, g = 0, b = 0;  // 0..1, sRGB
+  bool operator==(const Colour&) const = default;
 };
 
 // kShell: faces that do not close (or do not even touch); kMesh: triangles only, no exact surfaces.
@@ -32,8 +33,6 @@ struct Body {
   std::vector<std::string> path = {};  // names of the assemblies it sits in, outermost first
   int source = 0;                      // which of the part's sources it came from
   int delivered = -1;                  // its place among all bodies that were delivered; -1: its place in the part
-  bool visible = true;
-  double transparency = 0;  // 0..1
   gp_Trsf arranged = {};               // how it was moved against the other bodies, after delivery
 };
 

@@ -132,7 +132,9 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
 
   // Export in the frame, read it back in a fresh import, compare.
   const QString out = driver.folder() + QStringLiteral("/placed.step");
-  driver.window().keeper().export_step(out);
+  ExportRequest request;
+  request.file = out.toStdString();
+  driver.window().keeper().export_part(request);
   ASSERT_TRUE(driver.wait([&] { return !driver.window().keeper().output().is_busy(); }));
   auto again = import_part(out.toStdString(), {});
   ASSERT_TRUE(again) << again.error().sentence;

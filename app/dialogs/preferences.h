@@ -1,0 +1,29 @@
+// What a user sets once: mouse, theme, unit and decimals of new jobs. Kept between runs; takes effect at once.
+#pragma once
+
+#include <QDialog>
+
+#include "base/units.h"
+
+namespace anvil::app {
+
+struct Preferences {
+  bool right_button_turns = false;
+  bool dark = false;
+  Unit unit = Unit::kMillimetre;  // of new jobs whose part names none
+  int decimals = 3;
+
+  static Preferences load();
+  void save() const;
+};
+
+class PreferencesForm : public QDialog {
+  Q_OBJECT
+ public:
+  explicit PreferencesForm(QWidget* parent);
+
+ Q_SIGNALS:
+  void changed(const Preferences& now);
+};
+
+}  // namespace anvil::app

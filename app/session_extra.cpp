@@ -1,0 +1,140 @@
+// The rest of the session: soundness, seats, isolated bodies, the box.
+#include "app/session.h"
+#include "construct/registry.h"
+#include "geom/primitives.h"
+#include "job/edits.h"
+
+namespace anvil::app {
+
+// --- soundness
+
+void Session::set_soundness_tolerance(double mm) {
+  if (mm == soundness_tolerance_mm_) return;
+  soundness_tolerance_mm_ = mm;
+  sounded_part_ = nullptr;
+  refresh_soundness();
+}
+
+void Session::refresh_soundness() {
+  const PartPtr now = part();
+  if (now.get() == sounded_part_) return;
+  sounded_part_ = now.get();
+  soundness_.reset();
+  shown_place_.reset();
+  Q_EMIT soundness_changed();
+  if (!now) return sounding_.cancel();
+  using Findings = Result<std::vector<Finding>>;
+  sounding_.start<Findings>(
+      tr("Checking soundness"),
+      [now, tolerance = soundness_tolerance_mm_](const Progress& progress) { return check_soundness_of_all(*now, tolerance, progress); },
+      [this](Findings found) {
+        if (found)
+          soundness_ = std::make_shared<const std::vector<Finding>>(std::move(*found));
+        else
+          Q_EMIT told(QString::fromStdString(found.error().sentence));
+        Q_EMIT soundness_changed();
+      });
+}
+
+void Session::show_place(const std::optional<gp_Pnt>& in_part) {
+  shown_place_ = in_part;
+  Q_EMIT shown_changed();
+  if (in_part) Q_EMIT place_shown(in_part->Transformed(evaluation_.placement));
+}
+
+// --- seats
+
+void Session::suggest_seats() {
+  seats_.clear();
+  previewed_seat_ = -1;
+  const PartPtr now = part();
+  if (now && holes_) seats_ = likely_seats(*now, *holes_);
+  if (now && seats_.empty()) Q_EMIT told(holes_ ? tr("This part has no flat side it could stand on.") : tr("Holes are still being looked for: try again in a moment."));
+  Q_EMIT seats_changed();
+}
+
+std::vector<Recipe> Session::steps_of(const Seat& seat) const {
+  std::vector<Recipe> steps;
+  const auto step = [&](const char* construction, TopologyKind kind, int index) {
+    Recipe recipe;
+    recipe.construction = construction;
+    recipe.inputs.push_back({describe(*part(), part_entry(), kind, index), {}});
+    recipe.parameters = initial_parameters(*find_construction(construction));
+    steps.push_back(std::move(recipe));
+  };
+  step("place.face-down", TopologyKind::kFace, seat.down_face);
+  if (seat.along_x_edge >= 0) step("place.along-x", TopologyKind::kEdge, seat.along_x_edge);
+  return steps;
+}
+
+void Session::preview_seat(int seat) {
+  if (seat == previewed_seat_) return;
+  previewed_seat_ = seat;
+  Q_EMIT draft_changed();
+}
+
+std::optional<gp_Trsf> Session::previewed_seat() const {
+  if (previewed_seat_ < 0 || previewed_seat_ >= static_cast<int>(seats_.size()) || !part()) return std::nullopt;
+  Job placed = job();
+  if (placed.placement()) placed = with_placement_steps(std::move(placed), {});
+  for (const Recipe& step : steps_of(seats_[previewed_seat_])) placed = with_placement_step(std::move(placed), step);
+  return evaluate(placed, &evaluation_).placement * evaluation_.placement.Inverted();
+}
+
+void Session::take_seat(int seat) {
+  if (seat < 0 || seat >= static_cast<int>(seats_.size())) return;
+  const std::vector<Recipe> steps = steps_of(seats_[seat]);
+  seats_.clear();
+  previewed_seat_ = -1;
+  Job placed = job();
+  if (placed.placement()) placed = with_placement_steps(std::move(placed), {});
+  for (const Recipe& step : steps) placed = with_placement_step(std::move(placed), step);
+  act(tr("Seat the part"), std::move(placed));
+  Q_EMIT seats_changed();
+}
+
+// A placement comes before every datum, so a step cannot lean on one: what it does now is kept by its numbers.
+Recipe Session::as_numbers_if_needed(const Recipe& step) const {
+  const bool leans = std::any_of(step.inputs.begin(), step.inputs.end(),
+                                 [](const Reference& r) { return std::holds_alternative<EntryReference>(r.target); });
+  if (!leans) return step;
+  const Solutions solutions = solve_recipe(job(), evaluation_, step);
+  if (!solutions) return step;
+  Recipe fixed;
+  fixed.construction = "place.by-matrix";
+  fixed.bodies = step.bodies;
+  fixed.parameters["matrix"] = matrix_text(std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion);
+  return fixed;
+}
+
+// --- bodies
+
+void Session::isolate(std::set<int> bodies) {
+  isolated_ = std::move(bodies);
+  Q_EMIT bodies_changed();
+}
+
+bool Session::is_shown(const Body& body) const {
+  if (!isolated_.empty()) return isolated_.count(body.delivered) > 0;
+  return job().body(body.delivered).visible;
+}
+
+// --- the box
+
+void Session::refresh_box() {
+  const PartPtr now = part();
+  const gp_Trsf into = into_frame(frame()) * evaluation_.placement;
+  if (now.get() == boxed_part_ && same_motion(into, boxed_in_)) return;
+  boxed_part_ = now.get();
+  boxed_in_ = into;
+  box_.reset();
+  if (!now) return boxing_.cancel();
+  boxing_.start<Box>(
+      tr("Measuring the box"), [now, into](const Progress&) { return exact_box(now->shape(), into); },
+      [this](const Box& box) {
+        box_ = box;
+        Q_EMIT shown_changed();
+      });
+}
+
+}  // namespace anvil::app

@@ -1,0 +1,67 @@
+#include "inspect/unit_suspicion.h"
+
+#include <fmt/format.h>
+
+#include "part/measure.h"
+#include "part/mesh.h"
+
+namespace anvil {
+namespace {
+
+constexpr double kLarge_mm = 1500, kSmall_mm = 8, kRound = 2e-4;
+constexpr double kInch_mm = 25.4;
+
+std::vector<double> lengths_of(const TopologyIndex& topology) {
+  std::vector<double> lengths;
+  for (const FaceInfo& face : topology.faces)
+    if (face.surface.kind == SurfaceKind::kCylinder) lengths.push_back(2 * face.surface.radius_mm);
+  for (const EdgeInfo& edge : topology.edges) {
+    if (edge.kind != CurveKind::kLine || edge.is_seam()) continue;
+    const BRepAdaptor_Curve curve(edge.edge);
+    lengths.push_back(curve.LastParameter() - curve.FirstParameter());
+  }
+  return lengths;
+}
+
+bool is_multiple(double value, double of) {
+  const double ratio = value / of;
+  return std::abs(ratio - std::round(ratio)) * of < kRound * std::max(1.0, value) && std::round(ratio) > 0;
+}
+
+double share_of_round(const std::vector<double>& lengths, double scale) {
+  size_t round = 0;
+  for (const double length : lengths)
+    round += is_multiple(length * scale, 0.1) || is_multiple(length * scale, kInch_mm / 16) ? 1 : 0;
+  return lengths.empty() ? 0 : static_cast<double>(round) / static_cast<double>(lengths.size());
+}
+
+double largest_extent(const Part& part) {
+  gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
+  for (const VertexInfo& vertex : part.topology().vertices) {
+    for (int i = 1; i <= 3; ++i) {
+      low.SetCoord(i, std::min(low.Coord(i), vertex.point.Coord(i)));
+      high.SetCoord(i, std::max(high.Coord(i), vertex.point.Coord(i)));
+    }
+  }
+  const gp_XYZ size = high - low;
+  return part.topology().vertices.empty() ? 0 : std::max({size.X(), size.Y(), size.Z()});
+}
+
+}  // namespace
+
+std::optional<UnitSuspicion> suspect_unit(const Part& part) {
+  const double extent = largest_extent(part);
+  if (extent <= 0 || (extent > kSmall_mm && extent < kLarge_mm)) return std::nullopt;
+  const std::vector<double> lengths = lengths_of(part.topology());
+  if (lengths.size() < 4 || share_of_round(lengths, 1.0) >= 0.5) return std::nullopt;
+  for (const double scale : extent > kLarge_mm ? std::vector<double>{1 / kInch_mm} : std::vector<double>{kInch_mm, 1000.0}) {
+    const double now = extent * scale;
+    if (now < kSmall_mm / 4 || now > kLarge_mm || share_of_round(lengths, scale) < 0.6) continue;
+    return UnitSuspicion{scale, fmt::format("The part is {:.3f} mm long, and its sizes are no round numbers; {} it would be {:.3f} mm, and they are. "
+                                            "The file may name the wrong unit.",
+                                            extent, scale < 1 ? "25.4 times smaller" : scale > 100 ? "1000 times larger" : "25.4 times larger", now)};
+  }
+  return std::nullopt;
+}
+
+}  // namespace anvil
