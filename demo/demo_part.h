@@ -52,6 +52,19 @@ struct DemoPart {
 DemoPart saddle_plate();
 DemoPart declination_housing();
 
+// An open shell with a gap, a sliver face and a missing face.
+struct TornBracket {
+  static constexpr double kGap_mm = 0.012, kSliver_mm = 0.01;
+  std::vector<Body> bodies;
+  TopoDS_Shape whole;  // as it was before it was torn, slivers and all
+};
+TornBracket torn_bracket();
+
+// Pieces to tear solids with.
+std::vector<TopoDS_Face> faces_of(const TopoDS_Shape& shape);
+TopoDS_Shape shell_of(const std::vector<TopoDS_Face>& faces);
+TopoDS_Face lifted(const TopoDS_Face& face, const gp_Vec& by);
+
 // A plate with `rows` x `columns` through holes and as many pockets as asked, for measuring at scale.
 TopoDS_Shape plate_of_holes(int rows, int columns);
 

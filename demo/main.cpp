@@ -47,6 +47,10 @@ int main(int argc, char** argv) {
       return 1;
     }
   }
+  if (auto written = write_step(demo::torn_bracket().bodies, {}, std::filesystem::path(folder) / "torn-bracket.step"); !written) {
+    std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
+    return 1;
+  }
   if (auto written = write_demo_job(folder); !written) {
     std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
     return 1;

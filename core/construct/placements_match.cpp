@@ -148,7 +148,7 @@ Result<gp_Trsf> rigid_motion_from(const std::string& text, double mm_per_number)
   stream.clear();
   std::string rest;
   if (stream >> rest || (m.size() != 16 && m.size() != 12))
-    return refuse(RefusalCode::kBadInput, fmt::format("twelve or sixteen numbers are wanted, row by row; there are {}", m.size()));
+    return refuse(RefusalCode::kBadInput, fmt::format("a matrix is 16 numbers (or the first 12), row by row; there are {}", m.size()));
   if (m.size() == 16 && (m[12] != 0 || m[13] != 0 || m[14] != 0 || m[15] != 1))
     return refuse(RefusalCode::kBadInput, "the last row of the matrix must be 0 0 0 1");
   const gp_Mat r(m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]);

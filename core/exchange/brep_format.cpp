@@ -5,6 +5,7 @@
 #include <BRepTools.hxx>
 #include <BinTools.hxx>
 #include <TopoDS_Compound.hxx>
+#include <cstring>
 #include <sstream>
 
 namespace anvil {
@@ -12,6 +13,19 @@ namespace {
 
 bool is_binary(std::string_view bytes) {
   return bytes.substr(0, 64).find("Open CASCADE Topology V") != std::string_view::npos;
+}
+
+// The text ends with the reference to the whole shape: a sense, a number and a location, "+1 0". Without it the kernel's
+// reader waits for more for ever.
+bool is_whole_text(const std::string& bytes) {
+  const size_t last = bytes.find_last_not_of(" \t\r\n");
+  if (last == std::string::npos) return false;
+  const size_t begin = bytes.find_last_of("\r\n", last) + 1;
+  int shape = 0, location = 0, length = 0;
+  char sense = 0;
+  const std::string line = bytes.substr(begin, last + 1 - begin);
+  const bool read = std::sscanf(line.c_str(), "%c%d %d%n", &sense, &shape, &location, &length) == 3;
+  return read && std::strchr("+-ie", sense) && static_cast<size_t>(length) == line.size();
 }
 
 void add(std::vector<Body>& bodies, const std::string& name, BodyKind kind, const TopoDS_Shape& shape) {
@@ -33,6 +47,8 @@ bool looks_like_brep(const FileHead& head) {
 Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name, const Progress& progress) {
   if (!looks_like_brep({std::string_view(bytes).substr(0, 4096), bytes.size()}))
     return refuse(RefusalCode::kUnreadable, name + " is not a BREP file: its heading is missing.");
+  if (!is_binary(bytes) && !is_whole_text(bytes))
+    return refuse(RefusalCode::kUnreadable, name + " is damaged or cut off: its closing line is missing; ask for the file again.");
   progress.say("reading", 0.1);
   TopoDS_Shape shape;
   std::istringstream stream(bytes);

@@ -154,7 +154,10 @@ const Format* format_of(const std::string& bytes, const fs::path& name) {
 }
 
 Result<ImportedBodies> read_part_file(const fs::path& path, const Progress& progress, double scale) {
-  return guarded("reading the file", [&] { return read_checked(path, progress, scale); });
+  auto read = guarded("reading", [&] { return read_checked(path, progress, scale); });
+  if (!read && read.error().code == RefusalCode::kInternal)
+    return refuse(RefusalCode::kUnreadable, fmt::format("{} is damaged ({}): ask for the file again.", path.filename().string(), read.error().sentence));
+  return read;
 }
 
 std::vector<Body> moved_bodies(const std::vector<Body>& bodies, const gp_Trsf& placement) {

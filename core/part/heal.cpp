@@ -2,12 +2,14 @@
 
 #include <fmt/format.h>
 
+#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepLib.hxx>
+#include <Bnd_Box.hxx>
 #include <ShapeBuild_ReShape.hxx>
 #include <ShapeFix_FixSmallFace.hxx>
 #include <ShapeFix_Shape.hxx>
@@ -57,6 +59,37 @@ void carry_colours(const Body& from, Body& to) {
     if (nearest > 0) to.face_colours[nearest - 1] = colour;
   }
 }
+
+// Distance of points from the nearest face of a shape: faces in the order of their boxes, until no box is nearer than what was found.
+class NearestFace {
+ public:
+  explicit NearestFace(const TopoDS_Shape& shape) {
+    for (TopExp_Explorer ex(shape, TopAbs_FACE); ex.More(); ex.Next()) {
+      Bnd_Box box;
+      BRepBndLib::Add(ex.Current(), box, false);
+      faces_.emplace_back(TopoDS::Face(ex.Current()), box);
+    }
+  }
+
+  [[nodiscard]] double distance_mm(const gp_Pnt& p) const {
+    std::vector<std::pair<double, const TopoDS_Face*>> order;
+    Bnd_Box here;
+    here.Add(p);
+    for (const auto& [face, box] : faces_) order.emplace_back(box.Distance(here), &face);
+    std::sort(order.begin(), order.end());
+    const TopoDS_Vertex vertex = BRepBuilderAPI_MakeVertex(p).Vertex();
+    double least = 1e300;
+    for (const auto& [from_box, face] : order) {
+      if (from_box >= least || least < 1e-9) break;
+      const BRepExtrema_DistShapeShape apart(vertex, *face);
+      if (apart.IsDone() && apart.NbSolution() > 0) least = std::min(least, apart.Value());
+    }
+    return least;
+  }
+
+ private:
+  std::vector<std::pair<TopoDS_Face, Bnd_Box>> faces_;
+};
 
 class Healer {
  public:
@@ -180,27 +213,29 @@ class Healer {
     body_.shape = shape;
   }
 
-  // Points of the old edges against the new surface of the body. Edges of dropped slivers lie on it as well.
+  // Points of the old edges against the new faces. Edges of dropped slivers lie on them as well; edges that were taken over as they are did not
+  // move.
   Result<void> measure_movement() {
     if (body_.shape.IsSame(before_.shape)) return {};
-    TopTools_IndexedMapOfShape edges;
+    const NearestFace nearest(body_.shape);
+    TopTools_IndexedMapOfShape edges, kept;
     TopExp::MapShapes(before_.shape, TopAbs_EDGE, edges);
+    TopExp::MapShapes(body_.shape, TopAbs_EDGE, kept);
     for (int i = 1; i <= edges.Extent(); ++i) {
       const TopoDS_Edge& edge = TopoDS::Edge(edges(i));
-      if (BRep_Tool::Degenerated(edge)) continue;
+      if (BRep_Tool::Degenerated(edge) || kept.Contains(edge)) continue;
       const BRepAdaptor_Curve curve(edge);
       const double first = curve.FirstParameter(), step = (curve.LastParameter() - first) / (kMovementSamples - 1);
       for (int k = 0; k < kMovementSamples; ++k) {
         const gp_Pnt p = curve.Value(first + k * step);
-        const BRepExtrema_DistShapeShape apart(BRepBuilderAPI_MakeVertex(p).Vertex(), body_.shape);
-        if (!apart.IsDone() || apart.NbSolution() == 0) continue;
-        report_.largest_movement_mm = std::max(report_.largest_movement_mm, apart.Value());
-        if (apart.Value() <= options_.limit_mm) continue;
+        const double moved = nearest.distance_mm(p);
+        report_.largest_movement_mm = std::max(report_.largest_movement_mm, moved);
+        if (moved <= options_.limit_mm) continue;
         Refusal refusal{RefusalCode::kLimit,
                         fmt::format("healing {} would move an edge by {:.4f} mm, more than the limit of {:.4f} mm; raise the limit or leave "
                                     "it as it came",
-                                    before_.name, apart.Value(), options_.limit_mm)};
-        refusal.facts["movement_mm"] = apart.Value();
+                                    before_.name, moved, options_.limit_mm)};
+        refusal.facts["movement_mm"] = moved;
         refusal.place = {p.X(), p.Y(), p.Z()};
         return refuse(refusal);
       }
