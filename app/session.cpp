@@ -309,7 +309,7 @@ void Session::keep() {
 void Session::drop() {
   if (!seats_.empty()) {
     seats_.clear();
-    previewed_seat_ = -1;
+    preview_seat(-1);
     Q_EMIT seats_changed();
     Q_EMIT draft_changed();
     if (!draft_ && picks_.empty()) return;
@@ -359,6 +359,7 @@ void Session::edit(int id, int step) {
 }
 
 QString Session::still_needed_text() const {
+  if (!draft_ && !seats_.empty()) return tr("Point at a seat to see which face it stands on; click to take it. Esc leaves the part as it lies.");
   if (!draft_)
     return picks_.empty()
                ? tr("Pick faces, edges or points on the part. What they determine is offered here.")

@@ -70,6 +70,8 @@ std::vector<Recipe> Session::steps_of(const Seat& seat) const {
 void Session::preview_seat(int seat) {
   if (seat == previewed_seat_) return;
   previewed_seat_ = seat;
+  const bool known = seat >= 0 && seat < static_cast<int>(seats_.size());
+  show_faces(known ? std::vector<int>{seats_[seat].down_face} : std::vector<int>());
   Q_EMIT draft_changed();
 }
 
@@ -84,6 +86,7 @@ std::optional<gp_Trsf> Session::previewed_seat() const {
 void Session::take_seat(int seat) {
   if (seat < 0 || seat >= static_cast<int>(seats_.size())) return;
   const std::vector<Recipe> steps = steps_of(seats_[seat]);
+  show_faces({});
   seats_.clear();
   previewed_seat_ = -1;
   Job placed = job();

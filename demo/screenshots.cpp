@@ -13,6 +13,7 @@
 #include "app/theme.h"
 #include "app/view/view_pane.h"
 #include "geom/quiet.h"
+#include "job/edits.h"
 
 namespace {
 
@@ -33,8 +34,13 @@ class Photographer {
     frame();
     corners();
     holes();
-    sheet();
+    seats();
+    section();
+    bodies();
+    soundness();
     hidden_lines();
+    if (open("saddle-plate.anvil")) sheet();
+    window_.keeper().discard_safety_copy();
     return good_;
   }
 
@@ -119,6 +125,61 @@ class Photographer {
   }
 
   void sheet() { window_.write_setup_sheet_to(out_ + QStringLiteral("/setup-sheet.pdf")); }
+
+  void seats() {
+    if (!open("saddle-plate.step")) return;
+    session().suggest_seats();
+    session().preview_seat(0);
+    shoot("seats");
+    session().take_seat(0);
+  }
+
+  void section() {
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    for (size_t i = 0; i < session().part()->topology().faces.size(); ++i) {
+      const Given side = given_by_face(*session().part(), static_cast<int>(i), session().evaluation().placement);
+      if (!side.plane || !side.plane->Axis().Direction().IsEqual(gp_Dir(0, -1, 0), 1e-6) || side.surface->kind != SurfaceKind::kPlane) continue;
+      session().add_pick({describe(*session().part(), session().part_entry(), TopologyKind::kFace, static_cast<int>(i)), {}});
+      break;
+    }
+    window_.view_pane().begin_section();
+    window_.view_pane().set_section_offset(-28);
+    session().clear_picks();
+    window_.view_pane().show_box(true);
+    shoot("section");
+    window_.view_pane().show_box(false);
+    window_.view_pane().end_section();
+  }
+
+  void bodies() {
+    window_.keeper().add_part(demo_ + QStringLiteral("/declination-housing.step"));
+    wait([&] { return !window_.keeper().work().is_busy() && session().part()->bodies().size() == 2 && session().corners(); });
+    const gp_Trsf& placement = session().evaluation().placement;
+    const Box first = exact_box(session().part()->bodies()[0].shape, placement), second = exact_box(session().part()->bodies()[1].shape, placement);
+    Recipe beside;
+    beside.construction = "place.move-by";
+    beside.bodies = {1};
+    beside.parameters = {{"dx", std::to_string(first.max.X() + 25 - second.min.X())},
+                         {"dy", std::to_string(first.min.Y() - second.min.Y())},
+                         {"dz", std::to_string(first.min.Z() - second.min.Z())}};
+    session().act(QStringLiteral("place"), with_placement_step(session().job(), beside));
+    wait([&] { return session().corners() != nullptr; });
+    BodySetting setting;
+    setting.colour = Colour{0.35, 0.55, 0.75};
+    setting.transparency = 0.5;
+    session().act(QStringLiteral("colour"), with_body(session().job(), 1, setting));
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    shoot("bodies");
+  }
+
+  void soundness() {
+    if (!open("torn-bracket.step")) return;
+    window_.drawer().open(Drawer::Table::kSoundness);
+    wait([&] { return session().soundness() != nullptr; });
+    window_.drawer().table(Drawer::Table::kSoundness)->selectRow(1);
+    shoot("soundness");
+    window_.drawer().close_tables();
+  }
 
   void hidden_lines() {
     if (!open("declination-housing.step")) return;

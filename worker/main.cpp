@@ -79,6 +79,7 @@ int mesh_all(const std::vector<Body>& bodies) {
 
 // The picture first, then what is checked and mended.
 Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double scale) {
+  ::setenv("TMPDIR", folder.c_str(), 1);  // what a reader leaves behind when it is ended goes with the folder
   leave_out_fixing(folder);
   auto bodies = read_part_file(file, kProgress, scale);
   if (!bodies) return refuse(bodies);
@@ -101,6 +102,7 @@ Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double 
 }
 
 Result<WorkerMessage> write(const fs::path& folder, const fs::path& out, const std::string& format_id, WriteOptions options) {
+  ::setenv("TMPDIR", folder.c_str(), 1);
   leave_out_fixing(folder);
   auto bodies = read_part_folder(folder);
   if (!bodies) return refuse(bodies);

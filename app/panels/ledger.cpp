@@ -124,7 +124,9 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
                                                       : theme().does_not_fit));
   item->setIcon(kState,
                 icon(QString::fromUtf8(state_name(state)), good ? theme().quiet_ink : theme().does_not_fit));
-  item->setToolTip(kState, good ? tr("Up to date") : value);
+  const bool unsound = entry.part() && session_.soundness() && !session_.soundness()->empty();
+  if (unsound) item->setIcon(kState, icon(QStringLiteral("attention"), theme().tight));
+  item->setToolTip(kState, unsound ? tr("Not sound: see the table of soundness") : good ? tr("Up to date") : value);
   if (!entry.placement()) {
     item->setIcon(kEye,
                   icon(entry.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), theme().quiet_ink));

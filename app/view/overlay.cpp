@@ -191,7 +191,7 @@ const std::vector<Solution>* Overlay::ghost_solutions(size_t& preferred) const {
 }
 
 void Overlay::draw_ghosts(QPainter& painter) {
-  if (const auto seat = session_.previewed_seat()) return draw_placed_box(painter, *seat);
+  if (const auto seat = session_.previewed_seat()) return draw_seat(painter, *seat);
   size_t preferred = 0;
   const std::vector<Solution>* solutions = ghost_solutions(preferred);
   if (!solutions || solutions->empty()) return;
@@ -202,43 +202,56 @@ void Overlay::draw_ghosts(QPainter& painter) {
   draw_value(painter, (*solutions)[preferred].value, theme().ghost, {}, true, 1.0);
 }
 
+// The box after a motion: exact where that is quick, and measured once; else around the vertices.
+const Box& Overlay::placed_box(const Part& part, const gp_Trsf& motion, bool& exact) {
+  constexpr size_t kQuickFaces = 400;
+  const gp_Trsf whole = motion * session_.evaluation().placement;
+  exact = part.topology().faces.size() <= kQuickFaces;
+  if (placed_box_part_ == &part && same_motion(placed_box_motion_, whole)) return placed_box_;
+  placed_box_part_ = &part;
+  placed_box_motion_ = whole;
+  if (exact) return placed_box_ = exact_box(part.shape(), whole);
+  placed_box_ = {gp_Pnt(1e300, 1e300, 1e300), gp_Pnt(-1e300, -1e300, -1e300)};
+  for (const VertexInfo& vertex : part.topology().vertices) {
+    const gp_Pnt p = vertex.point.Transformed(whole);
+    for (int i = 1; i <= 3; ++i) {
+      placed_box_.min.SetCoord(i, std::min(placed_box_.min.Coord(i), p.Coord(i)));
+      placed_box_.max.SetCoord(i, std::max(placed_box_.max.Coord(i), p.Coord(i)));
+    }
+  }
+  return placed_box_;
+}
+
+void Overlay::draw_box_sizes(QPainter& painter, const gp_Pnt& where, const Box& box) {
+  const Display& d = session_.job().display;
+  const auto text = [&](int axis) { return QString::fromStdString(format_length(box.size().Coord(axis), d)); };
+  if (const auto at = view_.to_screen(where))
+    draw_label(painter, *at + QPointF(12, 26), QStringLiteral("%1 × %2 × %3").arg(text(1), text(2), text(3)), theme().ghost);
+}
+
 // Where the part would stand: its box, moved, with its sizes, and the zero it is moved to.
 void Overlay::draw_placed_box(QPainter& painter, const gp_Trsf& motion) {
   const PartPtr part = session_.part();
   if (!part) return;
-  // Exact where that is quick; else around the vertices, without numbers.
-  constexpr size_t kQuickFaces = 400;
-  const gp_Trsf whole = motion * session_.evaluation().placement;
-  const bool exact = part->topology().faces.size() <= kQuickFaces;
-  gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
-  if (exact) {
-    // Painting must not measure again what has not moved.
-    if (placed_box_part_ != part.get() || !same_motion(placed_box_motion_, whole)) placed_box_ = exact_box(part->shape(), whole);
-    placed_box_part_ = part.get();
-    placed_box_motion_ = whole;
-    const Box& box = placed_box_;
-    low = box.min.XYZ();
-    high = box.max.XYZ();
-  }
-  for (const VertexInfo& vertex : part->topology().vertices) {
-    if (exact) break;
-    const gp_XYZ p = vertex.point.Transformed(whole).XYZ();
-    for (int i = 1; i <= 3; ++i) {
-      low.SetCoord(i, std::min(low.Coord(i), p.Coord(i)));
-      high.SetCoord(i, std::max(high.Coord(i), p.Coord(i)));
-    }
-  }
+  bool exact = false;
+  const Box& box = placed_box(*part, motion, exact);
   painter.setPen(pen(theme().ghost, 1.6, Qt::DashLine));
-  draw_box_lines(painter, low, high, world_frame());
+  draw_box_lines(painter, box.min.XYZ(), box.max.XYZ(), world_frame());
   draw_frame(painter, world_frame(), 1.0, true);
-  if (!exact) return;
-  const Display& d = session_.job().display;
-  if (const auto at = view_.to_screen(gp_Pnt(high.X(), low.Y(), high.Z())))
-    draw_label(painter, *at,
-               QStringLiteral("%1 × %2 × %3").arg(QString::fromStdString(format_length(high.X() - low.X(), d)),
-                                                  QString::fromStdString(format_length(high.Y() - low.Y(), d)),
-                                                  QString::fromStdString(format_length(high.Z() - low.Z(), d))),
-               theme().ghost);
+  if (exact) draw_box_sizes(painter, gp_Pnt(box.max.X(), box.min.Y(), box.max.Z()), box);
+}
+
+// A seat is shown on the part as it lies now: which way is up and where X goes; the face it stands on is lit.
+void Overlay::draw_seat(QPainter& painter, const gp_Trsf& motion) {
+  if (session_.shown_faces().empty() || !session_.part()) return;
+  const FaceInfo& face = session_.part()->topology().faces[session_.shown_faces().front()];
+  const gp_Pnt at = area_properties(face.face).centroid.Transformed(session_.evaluation().placement);
+  gp_Ax2 stand = world_frame().Transformed(motion.Inverted());
+  stand.SetLocation(at);
+  draw_frame(painter, stand, 1.0, true);
+  bool exact = false;
+  const Box& box = placed_box(*session_.part(), motion, exact);
+  if (exact) draw_box_sizes(painter, at, box);
 }
 
 void Overlay::draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ& high, const gp_Ax2& frame) {

@@ -39,6 +39,9 @@ class Overlay : public QWidget {
   void draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed);
   void draw_measurement(QPainter& painter, const Measurement& m, const QColor& colour);
   void draw_ghosts(QPainter& painter);
+  const Box& placed_box(const Part& part, const gp_Trsf& motion, bool& exact);
+  void draw_box_sizes(QPainter& painter, const gp_Pnt& where, const Box& box);
+  void draw_seat(QPainter& painter, const gp_Trsf& motion);
   void draw_placed_box(QPainter& painter, const gp_Trsf& motion);
   void draw_box(QPainter& painter);
   void draw_section(QPainter& painter);

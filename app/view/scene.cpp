@@ -159,7 +159,8 @@ void Scene::set_section(const std::optional<gp_Pln>& plane) {
     // The kernel keeps the side its plane looks to.
     section_ = new Graphic3d_ClipPlane(gp_Pln(plane->Location(), plane->Axis().Direction().Reversed()));
     section_->SetCapping(true);
-    section_->SetCappingColor(kernel(theme().accent.lighter(150)));
+    const QColor a = theme().accent, b = theme().view_background;
+    section_->SetCappingColor(kernel(QColor((a.red() + 2 * b.red()) / 3, (a.green() + 2 * b.green()) / 3, (a.blue() + 2 * b.blue()) / 3)));
     section_->SetUseObjectMaterial(false);
     view_.camera_view()->AddClipPlane(section_);
   }

@@ -105,8 +105,18 @@ bool ViewPane::drag_section(QEvent* event) {
              release = event->type() == QEvent::MouseButtonRelease;
   if (!press && !move && !release) return false;
   auto* mouse = static_cast<QMouseEvent*>(event);
+  // How far along the normal the pointer is, from the section's base.
+  const auto along_normal = [&]() -> std::optional<double> {
+    const gp_Vec normal(section_->base.Axis().Direction());
+    const auto zero = view_->to_screen(section_->handle), one_mm = view_->to_screen(section_->handle.Translated(normal));
+    if (!zero || !one_mm) return std::nullopt;
+    const QPointF along = *one_mm - *zero;
+    const double length2 = QPointF::dotProduct(along, along);
+    return length2 > 1e-6 ? std::optional(QPointF::dotProduct(mouse->position() - *zero, along) / length2) : std::nullopt;
+  };
   if (press && mouse->button() == Qt::LeftButton && overlay_->is_section_handle(mouse->position())) {
     dragging_section_ = true;
+    section_grip_mm_ = section_->offset_mm - along_normal().value_or(section_->offset_mm);
     return true;
   }
   if (!dragging_section_) return false;
@@ -114,12 +124,7 @@ bool ViewPane::drag_section(QEvent* event) {
     dragging_section_ = false;
     return true;
   }
-  const gp_Vec normal(section_->base.Axis().Direction());
-  const auto zero = view_->to_screen(section_->handle), one_mm = view_->to_screen(section_->handle.Translated(normal));
-  if (!zero || !one_mm) return true;
-  const QPointF along = *one_mm - *zero, moved = mouse->position() - *zero;
-  const double length2 = QPointF::dotProduct(along, along);
-  if (length2 > 1e-6) set_section_offset(QPointF::dotProduct(moved, along) / length2);
+  if (const auto at = along_normal()) set_section_offset(*at + section_grip_mm_);
   return true;
 }
 

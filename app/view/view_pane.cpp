@@ -199,7 +199,7 @@ void ViewPane::zoom_to(const gp_Pnt& placed) {
       low.SetCoord(i, std::min(low.Coord(i), p.Coord(i)));
       high.SetCoord(i, std::max(high.Coord(i), p.Coord(i)));
     }
-  const double around = std::max(1e-3, (high - low).Modulus() / 12);
+  const double around = std::max(1e-3, (high - low).Modulus() / 5);
   std::vector<gp_Pnt> points;
   for (const gp_Vec& d : {gp_Vec(1, 0, 0), gp_Vec(0, 1, 0), gp_Vec(0, 0, 1)})
     for (const double sense : {1.0, -1.0}) points.push_back(placed.Translated(d * (sense * around)));

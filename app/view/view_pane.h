@@ -102,6 +102,7 @@ class ViewPane : public QWidget {
   QFrame* section_bar_ = nullptr;
   QLineEdit* section_field_ = nullptr;
   bool dragging_section_ = false;
+  double section_grip_mm_ = 0;  // where on the handle it was taken
 };
 
 // 0 fits, 1 tight (within a tenth), 2 does not fit.

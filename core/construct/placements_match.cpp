@@ -207,12 +207,12 @@ Construction place_frame_to_zero() {
 }
 
 Construction place_move_by() {
-  return placement("place.move-by", "Move the part by typed amounts", {}, 66, move_by,
+  return placement("place.move-by", "Move the part: by typed amounts", {}, 66, move_by,
                    {{"dx", "X", Quantity::kLength, "0"}, {"dy", "Y", Quantity::kLength, "0"}, {"dz", "Z", Quantity::kLength, "0"}});
 }
 
 Construction place_by_matrix() {
-  return placement("place.by-matrix", "Move the part by a matrix", {}, 68, by_matrix,
+  return placement("place.by-matrix", "Move the part: by a matrix", {}, 68, by_matrix,
                    {{"matrix", "Matrix, row by row", Quantity::kText, "1 0 0 0  0 1 0 0  0 0 1 0  0 0 0 1"}});
 }
 

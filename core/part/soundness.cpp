@@ -47,6 +47,7 @@ class Checker {
     check_slivers();
     check_orientation();
     check_crossing_faces();
+    std::stable_sort(findings_.begin(), findings_.end(), [](const Finding& a, const Finding& b) { return a.kind < b.kind; });
     return std::move(findings_);
   }
 

@@ -1,0 +1,186 @@
+// fuzz_import [COUNT] [SEED]: breaks good files in every way it knows and brings them in. Each mutant must give a part or one sentence, within the limits,
+// and leave no worker and no temporary file behind. Prints what came of them; status 1 when anything was wrong.
+#include <fmt/format.h>
+
+#include <chrono>
+#include <cstdlib>
+#include <filesystem>
+#include <fstream>
+#include <iostream>
+#include <map>
+#include <random>
+
+#include "base/file.h"
+#include "demo/shapes.h"
+#include "exchange/worker_client.h"
+#include "geom/quiet.h"
+#include "job/edits.h"
+#include "job/job_file.h"
+
+namespace {
+
+using namespace anvil;
+namespace fs = std::filesystem;
+
+constexpr std::chrono::seconds kLimit{20};
+constexpr double kSlack_s = 2;
+
+struct Seed {
+  std::string suffix, bytes;
+};
+
+class Mutator {
+ public:
+  explicit Mutator(unsigned seed) : random_(seed) {}
+
+  std::string mutate(std::string bytes, std::string& how) {
+    static const char* const kNames[] = {"cut off", "bits flipped", "lines gone", "huge number", "references crossed", "deep nesting", "piece doubled", "zeros"};
+    const int kind = number(0, 7);
+    how = kNames[kind];
+    const size_t size = bytes.size();
+    switch (kind) {
+      case 0:
+        return bytes.substr(0, at(size));
+      case 1:
+        for (int i = number(1, 40); i > 0; --i) bytes[at(size)] ^= static_cast<char>(1 << number(0, 7));
+        return bytes;
+      case 2:
+        for (int i = number(1, 5); i > 0; --i) {
+          const size_t begin = bytes.find('\n', at(bytes.size()));
+          if (begin == std::string::npos) continue;
+          bytes.erase(begin, bytes.find('\n', begin + 1) - begin);
+        }
+        return bytes;
+      case 3:
+        return replace_numbers(std::move(bytes));
+      case 4:
+        return cross_references(std::move(bytes));
+      case 5:
+        return bytes.insert(at(size), std::string(static_cast<size_t>(number(10, 200000)), number(0, 1) ? '(' : '['));
+      case 6: {
+        const size_t begin = at(size), length = std::min<size_t>(size - begin, static_cast<size_t>(number(1, 4000)));
+        return bytes.insert(at(size), bytes.substr(begin, length));
+      }
+      default: {
+        const size_t begin = at(size), length = std::min<size_t>(size - begin, static_cast<size_t>(number(1, 400)));
+        return bytes.replace(begin, length, length, '\0');
+      }
+    }
+  }
+
+ private:
+  int number(int low, int high) { return std::uniform_int_distribution<int>(low, high)(random_); }
+  size_t at(size_t size) { return size == 0 ? 0 : std::uniform_int_distribution<size_t>(0, size - 1)(random_); }
+
+  std::string replace_numbers(std::string bytes) {
+    static const char* const kBad[] = {"1E308", "-1E308", "1E-320", "99999999999999999999", "NAN", "-1", "0."};
+    for (int i = number(1, 6); i > 0; --i) {
+      const size_t begin = bytes.find_first_of("0123456789", at(bytes.size()));
+      if (begin == std::string::npos) continue;
+      bytes.replace(begin, bytes.find_first_not_of("0123456789.E+-", begin) - begin, kBad[number(0, 6)]);
+    }
+    return bytes;
+  }
+
+  std::string cross_references(std::string bytes) {
+    for (int i = number(1, 8); i > 0; --i) {
+      const size_t begin = bytes.find('#', at(bytes.size()));
+      if (begin == std::string::npos) continue;
+      bytes.replace(begin, bytes.find_first_not_of("0123456789", begin + 1) - begin, fmt::format("#{}", number(1, 400)));
+    }
+    return bytes;
+  }
+
+  std::mt19937 random_;
+};
+
+std::vector<Seed> good_files(const fs::path& folder) {
+  Body body;
+  body.name = "block";
+  body.shape = demo::cut(demo::block({0, 0, 0}, {60, 40, 20}), {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20),
+                                                                demo::taper(gp_Ax2(gp_Pnt(45, 20, 20), gp_Dir(0, 0, -1)), 12, 0, 6)});
+  for (TopExp_Explorer ex(body.shape, TopAbs_SOLID); ex.More(); ex.Next()) body.shape = ex.Current();
+  std::vector<Seed> seeds;
+  const auto write = [&](const char* format, bool binary) {
+    const fs::path path = folder / (std::string("good.") + format);
+    WriteOptions options;
+    options.binary = binary;
+    if (write_part_file({body}, {}, *format_by_id(format), options, path)) seeds.push_back({format, *read_file(path)});
+  };
+  for (const char* format : {"step", "iges", "brep"}) write(format, true);
+  write("stl", true);
+  write("stl", false);
+  auto part = import_part(folder / "good.step", {});
+  const Job job = with_part({}, *part, std::make_shared<const std::string>(seeds.front().bytes), "block");
+  if (save_job(job, folder / "good.anvil")) seeds.push_back({"anvil", *read_file(folder / "good.anvil")});
+  if (save_job(job, folder / "good.anvil", false)) seeds.push_back({"anvil", *read_file(folder / "good.anvil")});
+  return seeds;
+}
+
+size_t files_in(const fs::path& folder) {
+  size_t count = 0;
+  for ([[maybe_unused]] const auto& item : fs::directory_iterator(folder)) ++count;
+  return count;
+}
+
+int children() {
+  int count = 0;
+  for (const auto& task : fs::directory_iterator("/proc/self/task")) {
+    std::ifstream list(task.path() / "children");
+    for (int pid; list >> pid;) ++count;
+  }
+  return count;
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  const int count = argc > 1 ? std::atoi(argv[1]) : 200;
+  const unsigned seed = argc > 2 ? static_cast<unsigned>(std::atoi(argv[2])) : 20261125U;
+  quiet_kernel();
+  const TemporaryFolder folder;
+  fs::create_directories(folder.path() / "tmp");
+  const std::vector<Seed> seeds = good_files(folder.path());
+  ::setenv("TMPDIR", (folder.path() / "tmp").c_str(), 1);
+  std::cout << "seed " << seed << ", " << seeds.size() << " good files\n";
+  Mutator mutator(seed);
+  std::map<std::string, int> outcomes;
+  int wrong = 0;
+  double slowest = 0;
+  for (int i = 0; i < count; ++i) {
+    const Seed& good = seeds[static_cast<size_t>(i) % seeds.size()];
+    std::string how;
+    const std::string bytes = mutator.mutate(good.bytes, how);
+    const fs::path path = folder.path() / ("mutant." + good.suffix);
+    std::ofstream(path, std::ios::binary) << bytes;
+    const auto start = std::chrono::steady_clock::now();
+    std::string sentence;
+    bool part = false;
+    if (good.suffix == "anvil") {
+      const auto loaded = load_job(path, {});
+      part = loaded.has_value();
+      if (!loaded) sentence = loaded.error().sentence;
+    } else {
+      const auto imported = import_part(path, {}, {kLimit, 4096});
+      part = imported.has_value();
+      if (!imported) sentence = imported.error().sentence;
+    }
+    const double took = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    slowest = std::max(slowest, took);
+    std::string what;
+    if (!part && sentence.empty()) what = "no sentence";
+    if (sentence.find('\n') != std::string::npos) what = "more than one line: " + sentence;
+    if (took > static_cast<double>(kLimit.count()) + kSlack_s) what = fmt::format("took {:.1f} s", took);
+    if (children() != 0) what = "a worker is left";
+    if (files_in(folder.path() / "tmp") != 0) what = "temporary files are left";
+    const bool reader_died = sentence.find("made the reader") != std::string::npos;
+    const bool limit = sentence.find("was given up") != std::string::npos || sentence.find("computing time") != std::string::npos;
+    ++outcomes[good.suffix + (part ? ": part" : reader_died ? ": message (the reader died)" : limit ? ": message (limit)" : ": message")];
+    if (what.empty()) continue;
+    ++wrong;
+    std::cout << "mutant " << i << " (" << how << "): " << what << "\n";
+  }
+  for (const auto& [name, number] : outcomes) std::cout << "  " << name << " " << number << "\n";
+  std::cout << count << " mutants, slowest " << fmt::format("{:.2f}", slowest) << " s, " << wrong << " wrong\n";
+  return wrong == 0 ? 0 : 1;
+}
