@@ -39,8 +39,8 @@ class Background : public QObject {
     });
   }
 
-  // The same for work that has something to show before it is done: `work` may call its second argument, from its own thread, and
-  // `stage` then runs on the interface thread, unless cancelled meanwhile.
+  // The same for work that has something to show before it is done: `work` may call its second argument, from
+  // its own thread, and `stage` then runs on the interface thread, unless cancelled meanwhile.
   template <class Value, class Stage>
   void start_staged(const QString& title,
                     std::function<Value(const Progress&, const std::function<void(Stage)>&)> work,

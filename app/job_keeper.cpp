@@ -72,6 +72,11 @@ PartResult read_part(const std::string& path, double scale, const Progress& prog
 
 JobKeeper::JobKeeper(Session& session, QObject* parent)
     : QObject(parent), session_(session), autosave_(std::make_unique<Autosave>("", unsaved_folder())) {
+  // However the import ends: what is there now is what is checked.
+  connect(&work_, &Background::ended, this, [this] {
+    QMetaObject::invokeMethod(
+        this, [this] { session_.set_importing(work_.is_busy()); }, Qt::QueuedConnection);
+  });
   copy_soon_.setSingleShot(true);
   copy_soon_.setInterval(kCopyDelay_ms);
   connect(&copy_soon_, &QTimer::timeout, this, &JobKeeper::keep_safety_copy);
@@ -126,11 +131,13 @@ void JobKeeper::open_part(const QString& path, double scale, bool into_this_job)
   const auto shown = std::make_shared<PartPtr>();
   work_.start_staged<PartResult, ReadPart>(
       tr("Opening %1").arg(QFileInfo(path).fileName()),
-      [path = path.toStdString(), scale](const Progress& progress, const std::function<void(ReadPart)>& first_picture) {
+      [path = path.toStdString(), scale](const Progress& progress,
+                                         const std::function<void(ReadPart)>& first_picture) {
         return read_part(path, scale, progress, first_picture);
       },
       [this, scale, into_this_job, shown](const ReadPart& read) {
         *shown = read.part;
+        session_.set_importing(true);
         show_part(read, scale, into_this_job);
       },
       [this, path, scale, into_this_job, shown](const PartResult& read) {
@@ -142,7 +149,8 @@ void JobKeeper::open_part(const QString& path, double scale, bool into_this_job)
         remember(path);
         if (!*shown) show_part(*read, scale, into_this_job);
         if (*shown && *shown != read->part) session_.exchange_part(*shown, read->part);
-        for (const std::string& warning : read->part->source().warnings) Q_EMIT told(QString::fromStdString(warning));
+        for (const std::string& warning : read->part->source().warnings)
+          Q_EMIT told(QString::fromStdString(warning));
         if (const Entry* entry = session_.job().first_part()) look_at_unit(entry->part()->sources.size() - 1);
       });
 }
@@ -211,13 +219,19 @@ void JobKeeper::save_to(const QString& path, std::function<void()> then) {
     return;
   }
   // Someone else may have written the file since we read it: theirs is kept beside, ours is saved.
-  if (path == path_ && saved_time_ != std::filesystem::file_time_type{} && time_of(path) != std::filesystem::file_time_type{} && time_of(path) != saved_time_) {
-    const QString beside = QStringLiteral("%1.other-%2").arg(path, QDateTime::currentDateTime().toString(QStringLiteral("yyyyMMdd-HHmmss")));
+  if (path == path_ && saved_time_ != std::filesystem::file_time_type{} &&
+      time_of(path) != std::filesystem::file_time_type{} && time_of(path) != saved_time_) {
+    const QString beside =
+        QStringLiteral("%1.other-%2")
+            .arg(path, QDateTime::currentDateTime().toString(QStringLiteral("yyyyMMdd-HHmmss")));
     if (!QFile::copy(path, beside)) {
-      Q_EMIT told(tr("%1 was changed by someone else, and their version cannot be kept beside it: save under another name.").arg(QFileInfo(path).fileName()));
+      Q_EMIT told(tr("%1 was changed by someone else, and their version cannot be kept beside it: save under "
+                     "another name.")
+                      .arg(QFileInfo(path).fileName()));
       return;
     }
-    Q_EMIT told(tr("%1 was changed by someone else meanwhile; their version is kept as %2.").arg(QFileInfo(path).fileName(), QFileInfo(beside).fileName()));
+    Q_EMIT told(tr("%1 was changed by someone else meanwhile; their version is kept as %2.")
+                    .arg(QFileInfo(path).fileName(), QFileInfo(beside).fileName()));
   }
   output_.start<Result<void>>(
       tr("Saving %1").arg(QFileInfo(path).fileName()),
@@ -264,16 +278,20 @@ void JobKeeper::export_part(const ExportRequest& wanted) {
   const Job job = session_.job();
   output_.start<Result<ExportReport>>(
       tr("Writing %1").arg(QFileInfo(path).fileName()),
-      [part, request, job](const Progress& progress) { return anvil::export_part(*in_chosen_colours(part, job), request, progress); },
+      [part, request, job](const Progress& progress) {
+        return anvil::export_part(*in_chosen_colours(part, job), request, progress);
+      },
       [this, path](const Result<ExportReport>& written) {
         if (!written) {
           Q_EMIT told(QString::fromStdString(written.error().sentence));
           return;
         }
-        Q_EMIT confirmed(tr("Written: %1, in %2; read back: %3 faces, box off by %4 mm.")
-                             .arg(QFileInfo(path).fileName(), QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)))
-                             .arg(written->faces)
-                             .arg(written->box_difference_mm, 0, 'f', 6));
+        Q_EMIT confirmed(
+            tr("Written: %1, in %2; read back: %3 faces, box off by %4 mm.")
+                .arg(QFileInfo(path).fileName(),
+                     QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)))
+                .arg(written->faces)
+                .arg(written->box_difference_mm, 0, 'f', 6));
       });
 }
 
@@ -282,13 +300,15 @@ void JobKeeper::heal(const HealOptions& options) {
   if (!entry) return;
   const PartPtr part = entry->part()->part;
   output_.start<Result<HealedPart>>(
-      tr("Healing"), [part, options](const Progress& progress) { return heal_part(*part, options, progress); },
+      tr("Healing"),
+      [part, options](const Progress& progress) { return heal_part(*part, options, progress); },
       [this, part, options](const Result<HealedPart>& healed) {
         if (!healed) {
           Q_EMIT told(QString::fromStdString(healed.error().sentence));
           return;
         }
-        session_.act(tr("Heal the part"), with_healing(session_.job(), {options, healed->report, healed->part, part}));
+        session_.act(tr("Heal the part"),
+                     with_healing(session_.job(), {options, healed->report, healed->part, part}));
         QStringList lines;
         for (const std::string& line : healed->report.lines) lines << QString::fromStdString(line);
         Q_EMIT confirmed(tr("Healed: %1.").arg(lines.join(QStringLiteral("; "))));
@@ -315,7 +335,8 @@ void JobKeeper::rescale(size_t index, double scale) {
           Q_EMIT told(QString::fromStdString(read.error().sentence));
           return;
         }
-        session_.act(tr("Resize by %1").arg(scale), with_source(session_.job(), index, {read->part, read->bytes, scale}));
+        session_.act(tr("Resize by %1").arg(scale),
+                     with_source(session_.job(), index, {read->part, read->bytes, scale}));
       });
 }
 

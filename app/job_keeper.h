@@ -34,7 +34,7 @@ class JobKeeper : public QObject {
   void heal(const HealOptions& options);
   void rescale(size_t file, double scale);  // reads one of the job's files again, resized
   [[nodiscard]] static QStringList recent_files();
-  void discard_safety_copy();             // on a clean end
+  void discard_safety_copy();  // on a clean end
 
   // Offers what earlier runs left behind for jobs never saved.
   void look_for_lost_jobs();

@@ -48,12 +48,15 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription(
       QStringLiteral("Zero, tool planes, corners and holes of a part, before toolpaths."));
   parser.addHelpOption();
-  parser.addPositionalArgument(QStringLiteral("file"), QStringLiteral("parts (STEP, IGES, BREP, STL, OBJ, PLY) or a job (.anvil) to open"),
-                               QStringLiteral("[file …]"));
+  parser.addPositionalArgument(
+      QStringLiteral("file"),
+      QStringLiteral("parts (STEP, IGES, BREP, STL, OBJ, PLY) or a job (.anvil) to open"),
+      QStringLiteral("[file …]"));
   const QCommandLineOption screenshot(QStringLiteral("screenshot"),
                                       QStringLiteral("write a picture of the window and exit"),
                                       QStringLiteral("png"));
-  const QCommandLineOption table(QStringLiteral("table"), QStringLiteral("open a table: corners, holes or soundness"),
+  const QCommandLineOption table(QStringLiteral("table"),
+                                 QStringLiteral("open a table: corners, holes or soundness"),
                                  QStringLiteral("name"));
   const QCommandLineOption theme_name(QStringLiteral("theme"), QStringLiteral("light or dark"),
                                       QStringLiteral("name"));

@@ -80,10 +80,12 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
                 {{tr("Recover"), [this, copy, job_path] { keeper_.recover(copy.toStdString(), job_path); }},
                  {tr("Discard it"), [copy] { QFile::remove(copy); }}});
           });
-  connect(&keeper_, &JobKeeper::resize_offered, this, [this](const QString& sentence, size_t file, double scale) {
-    notice_->tell(sentence, {{tr("Resize by %1").arg(scale, 0, 'g', 6), [this, file, scale] { keeper_.rescale(file, scale); }},
-                             {tr("It is right"), [] {}}});
-  });
+  connect(&keeper_, &JobKeeper::resize_offered, this,
+          [this](const QString& sentence, size_t file, double scale) {
+            notice_->tell(sentence, {{tr("Resize by %1").arg(scale, 0, 'g', 6),
+                                      [this, file, scale] { keeper_.rescale(file, scale); }},
+                                     {tr("It is right"), [] {}}});
+          });
   connect(drawer_, &Drawer::heal_wanted, this, &MainWindow::heal_asked);
   connect(&view_->view(), &OccView::gl_failed, this, [this](const QString& s) { notice_->tell(s); });
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
@@ -93,7 +95,8 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
     if (now && now != *was) tray_->focus_parameters();
     *was = now;
   });
-  view_->view().set_buttons(Preferences::load().right_button_turns ? OccView::Buttons::kRightTurns : OccView::Buttons::kMiddleTurns);
+  view_->view().set_buttons(Preferences::load().right_button_turns ? OccView::Buttons::kRightTurns
+                                                                   : OccView::Buttons::kMiddleTurns);
   refresh();
 }
 
@@ -138,7 +141,8 @@ void MainWindow::build_strip() {
   units_->addItems({QStringLiteral("mm"), QStringLiteral("inch")});
   styles_ = new QComboBox(strip);
   styles_->setObjectName(QStringLiteral("display_style"));
-  styles_->addItems({tr("shaded, edges"), tr("shaded"), tr("wireframe"), tr("hidden lines dimmed"), tr("see through")});
+  styles_->addItems(
+      {tr("shaded, edges"), tr("shaded"), tr("wireframe"), tr("hidden lines dimmed"), tr("see through")});
   styles_->setMinimumWidth(150);
   for (QComboBox* box : {frames_, units_, styles_}) {
     box->setFocusPolicy(Qt::TabFocus);
@@ -197,8 +201,8 @@ void MainWindow::refresh() {
   for (QAction* action : actions_.all()) {
     const QString id = action->objectName();
     if (id.startsWith(QLatin1String("define.")) || id.startsWith(QLatin1String("orient.")) ||
-        id.startsWith(QLatin1String("inspect.")) || id.startsWith(QLatin1String("body.")) || id.startsWith(QLatin1String("hand-over.")) ||
-        id.startsWith(QLatin1String("view.look")))
+        id.startsWith(QLatin1String("inspect.")) || id.startsWith(QLatin1String("body.")) ||
+        id.startsWith(QLatin1String("hand-over.")) || id.startsWith(QLatin1String("view.look")))
       action->setEnabled(has_part);
   }
   for (const char* id : {"tray.next", "tray.flip", "tray.quarter"})
@@ -208,8 +212,10 @@ void MainWindow::refresh() {
   actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
   actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());
-  for (const char* id : {"job.add", "job.scale", "view.section", "view.zoom-picks", "view.keep"}) actions_.find(QLatin1String(id))->setEnabled(has_part);
-  for (const char* id : {"view.section-flip", "view.section-end"}) actions_.find(QLatin1String(id))->setEnabled(view_->has_section());
+  for (const char* id : {"job.add", "job.scale", "view.section", "view.zoom-picks", "view.keep"})
+    actions_.find(QLatin1String(id))->setEnabled(has_part);
+  for (const char* id : {"view.section-flip", "view.section-end"})
+    actions_.find(QLatin1String(id))->setEnabled(view_->has_section());
   actions_.find(QStringLiteral("view.all-bodies"))->setEnabled(!session_.isolated().empty());
   actions_.find(QStringLiteral("view.isolate"))->setEnabled(!session_.picks().empty());
   actions_.find(QStringLiteral("orient.collapse"))->setEnabled(session_.job().placement() != nullptr);

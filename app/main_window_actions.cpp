@@ -45,8 +45,8 @@ void MainWindow::build_job_actions() {
                [this] { leave_job([this] { keeper_.new_job(); }); });
   actions_.add(QStringLiteral("job.open"), tr("Open a part or a job …"), QKeySequence::Open,
                [this] { open_asked(); });
-  actions_.add(QStringLiteral("job.add"), tr("Add a part to this job …"), QKeySequence(QStringLiteral("Ctrl+Shift+O")),
-               [this] { add_asked(); });
+  actions_.add(QStringLiteral("job.add"), tr("Add a part to this job …"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+O")), [this] { add_asked(); });
   actions_.add(QStringLiteral("job.scale"), tr("Unit of the file …"), {}, [this] { scale_asked(); });
   actions_.add(QStringLiteral("job.save"), tr("Save"), QKeySequence::Save, [this] { save_asked(); });
   actions_.add(
@@ -79,11 +79,12 @@ void MainWindow::build_edit_actions() {
                [this] { ledger_->toggle_current(); });
   actions_.add(QStringLiteral("edit.delete"), tr("Delete the entry"), QKeySequence(Qt::Key_Delete),
                [this] { ledger_->remove_current(); });
-  actions_.add(QStringLiteral("edit.preferences"), tr("Preferences …"), QKeySequence(QStringLiteral("Ctrl+,")), [this] {
-    auto* form = new PreferencesForm(this);
-    connect(form, &PreferencesForm::changed, this, &MainWindow::apply);
-    form->show();
-  });
+  actions_.add(QStringLiteral("edit.preferences"), tr("Preferences …"),
+               QKeySequence(QStringLiteral("Ctrl+,")), [this] {
+                 auto* form = new PreferencesForm(this);
+                 connect(form, &PreferencesForm::changed, this, &MainWindow::apply);
+                 form->show();
+               });
   actions_.add(QStringLiteral("edit.find-command"), tr("Find a command"),
                QKeySequence(QStringLiteral("Ctrl+K")), [this] { finder_->begin(); });
 }
@@ -140,8 +141,8 @@ void MainWindow::build_display_actions() {
     view_->end_section();
     refresh();
   });
-  actions_.checkable(QStringLiteral("view.box"), tr("Box of the part, with sizes"), QKeySequence(QStringLiteral("Ctrl+B")),
-                     [this](bool on) { view_->show_box(on); });
+  actions_.checkable(QStringLiteral("view.box"), tr("Box of the part, with sizes"),
+                     QKeySequence(QStringLiteral("Ctrl+B")), [this](bool on) { view_->show_box(on); });
   add("view.isolate", tr("Look at the picked bodies alone"), "I", [this] {
     std::set<int> bodies;
     for (const Pick& pick : session_.picks())
@@ -151,28 +152,37 @@ void MainWindow::build_display_actions() {
   add("view.all-bodies", tr("Look at all bodies again"), "Shift+I", [this] { session_.isolate({}); });
   add("view.keep", tr("Keep this view …"), "Ctrl+Shift+K", [this] { keep_view_asked(); });
   constexpr double kStep_deg = 15, kQuarter_deg = 90;
-  const std::tuple<const char*, const char*, double, double, double> turns[] = {
-      {"left", "Left", -1, 0, 0}, {"right", "Right", 1, 0, 0}, {"up", "Up", 0, 1, 0}, {"down", "Down", 0, -1, 0}};
+  const std::tuple<const char*, const char*, double, double, double> turns[] = {{"left", "Left", -1, 0, 0},
+                                                                                {"right", "Right", 1, 0, 0},
+                                                                                {"up", "Up", 0, 1, 0},
+                                                                                {"down", "Down", 0, -1, 0}};
   for (const auto& [name, key, right, up, roll] : turns) {
     for (const double step : {kStep_deg, kQuarter_deg}) {
       const bool quarter = step == kQuarter_deg;
-      actions_.add(QStringLiteral("view.turn-%1-%2").arg(QLatin1String(name)).arg(step), tr("Turn the view %1 by %2°").arg(QLatin1String(name)).arg(step),
-                   QKeySequence(QStringLiteral("Alt+%1%2").arg(quarter ? QStringLiteral("Shift+") : QString(), QLatin1String(key))),
-                   [this, right = right * radians(step), up = up * radians(step)] { view_->view().turn(right, up, 0); });
+      actions_.add(QStringLiteral("view.turn-%1-%2").arg(QLatin1String(name)).arg(step),
+                   tr("Turn the view %1 by %2°").arg(QLatin1String(name)).arg(step),
+                   QKeySequence(QStringLiteral("Alt+%1%2")
+                                    .arg(quarter ? QStringLiteral("Shift+") : QString(), QLatin1String(key))),
+                   [this, right = right * radians(step), up = up * radians(step)] {
+                     view_->view().turn(right, up, 0);
+                   });
     }
   }
-  add("view.turn-clockwise", tr("Turn the view clockwise by 15°"), "Alt+.", [this] { view_->view().turn(0, 0, radians(kStep_deg)); });
-  add("view.turn-anticlockwise", tr("Turn the view anticlockwise by 15°"), "Alt+,", [this] { view_->view().turn(0, 0, -radians(kStep_deg)); });
+  add("view.turn-clockwise", tr("Turn the view clockwise by 15°"), "Alt+.",
+      [this] { view_->view().turn(0, 0, radians(kStep_deg)); });
+  add("view.turn-anticlockwise", tr("Turn the view anticlockwise by 15°"), "Alt+,",
+      [this] { view_->view().turn(0, 0, -radians(kStep_deg)); });
 }
 
 void MainWindow::build_construction_actions() {
-  actions_.add(QStringLiteral("orient.seats"), tr("Suggest seats"), QKeySequence(QStringLiteral("Ctrl+Shift+P")),
-               [this] {
+  actions_.add(QStringLiteral("orient.seats"), tr("Suggest seats"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+P")), [this] {
                  session_.clear_picks();
                  session_.suggest_seats();
                });
   actions_.add(QStringLiteral("orient.collapse"), tr("Make the placement one step"), {}, [this] {
-    session_.act(tr("Collapse the placement"), with_collapsed_placement(session_.job(), session_.evaluation().placement));
+    session_.act(tr("Collapse the placement"),
+                 with_collapsed_placement(session_.job(), session_.evaluation().placement));
   });
   for (const Construction& construction : constructions()) {
     if (construction.roles.empty() && construction.id == "place.quarter-turn") continue;
@@ -203,7 +213,8 @@ void MainWindow::build_hand_over_actions() {
     const QString name = keeper_.title().section(QLatin1Char('.'), 0, 0) + suffix;
     return QFileDialog::getSaveFileName(this, title, name, filter);
   };
-  actions_.add(QStringLiteral("hand-over.part"), tr("Part as STEP, IGES, BREP or STL, in the reading frame …"),
+  actions_.add(QStringLiteral("hand-over.part"),
+               tr("Part as STEP, IGES, BREP or STL, in the reading frame …"),
                QKeySequence(QStringLiteral("Ctrl+E")), [this] { export_asked(); });
   actions_.add(QStringLiteral("hand-over.hole-list"), tr("Hole list as CSV …"), {}, [this, ask] {
     const QString path = ask(tr("Write the hole list"), QStringLiteral("-holes.csv"), tr("CSV (*.csv)"));
@@ -243,19 +254,24 @@ void MainWindow::build_menus() {
   job->insertMenu(actions_.find(QStringLiteral("job.add")), recent_menu_);
   connect(recent_menu_, &QMenu::aboutToShow, this, [this] { fill_recent(recent_menu_); });
   fill(tr("&Edit"), {QStringLiteral("edit."), QStringLiteral("tray.")});
-  fill(tr("&View"), {QStringLiteral("view.look"), QStringLiteral("view.along"), QStringLiteral("view.square"),
-                     QStringLiteral("view.fit"), QStringLiteral("view.zoom"), QStringLiteral("view.turn"), QStringLiteral("view.section"), QStringLiteral("view.box"),
-                     QStringLiteral("view.isolate"), QStringLiteral("view.all"), QStringLiteral("view.keep"), QStringLiteral("view.corners"), QStringLiteral("view.holes"),
-                     QStringLiteral("view.soundness"), QStringLiteral("view.close"), QStringLiteral("view.dark")});
+  fill(tr("&View"),
+       {QStringLiteral("view.look"), QStringLiteral("view.along"), QStringLiteral("view.square"),
+        QStringLiteral("view.fit"), QStringLiteral("view.zoom"), QStringLiteral("view.turn"),
+        QStringLiteral("view.section"), QStringLiteral("view.box"), QStringLiteral("view.isolate"),
+        QStringLiteral("view.all"), QStringLiteral("view.keep"), QStringLiteral("view.corners"),
+        QStringLiteral("view.holes"), QStringLiteral("view.soundness"), QStringLiteral("view.close"),
+        QStringLiteral("view.dark")});
   views_menu_ = new QMenu(tr("Kept views"), this);
   for (QAction* action : menuBar()->actions())
-    if (action->menu() && action->menu()->actions().contains(actions_.find(QStringLiteral("view.keep")))) action->menu()->insertMenu(actions_.find(QStringLiteral("view.corners")), views_menu_);
+    if (action->menu() && action->menu()->actions().contains(actions_.find(QStringLiteral("view.keep"))))
+      action->menu()->insertMenu(actions_.find(QStringLiteral("view.corners")), views_menu_);
   connect(views_menu_, &QMenu::aboutToShow, this, [this] { fill_kept_views(views_menu_); });
   fill(tr("&Define"), {QStringLiteral("define.point"), QStringLiteral("define.axis"),
                        QStringLiteral("define.plane"), QStringLiteral("define.frame")});
-  fill(tr("&Orient"), {QStringLiteral("orient.seats"), QStringLiteral("orient.place"), QStringLiteral("orient.quarter"), QStringLiteral("orient.collapse")});
-  fill(tr("&Inspect"),
-       {QStringLiteral("inspect."), QStringLiteral("view.corners"), QStringLiteral("view.holes"), QStringLiteral("view.soundness")});
+  fill(tr("&Orient"), {QStringLiteral("orient.seats"), QStringLiteral("orient.place"),
+                       QStringLiteral("orient.quarter"), QStringLiteral("orient.collapse")});
+  fill(tr("&Inspect"), {QStringLiteral("inspect."), QStringLiteral("view.corners"),
+                        QStringLiteral("view.holes"), QStringLiteral("view.soundness")});
   fill(tr("&Correct"), {QStringLiteral("body.")});
   fill(tr("&Hand over"), {QStringLiteral("hand-over.")});
   fill(tr("Hel&p"), {QStringLiteral("help.")});

@@ -18,7 +18,8 @@ namespace {
 QString part_filter() {
   QStringList patterns;
   for (const Format& format : formats())
-    for (const std::string& suffix : format.suffixes) patterns << QStringLiteral("*.%1").arg(QString::fromStdString(suffix));
+    for (const std::string& suffix : format.suffixes)
+      patterns << QStringLiteral("*.%1").arg(QString::fromStdString(suffix));
   patterns << QStringLiteral("*.stpz") << QStringLiteral("*.gz");
   QStringList upper;
   for (const QString& pattern : patterns) upper << pattern.toUpper();
@@ -28,14 +29,15 @@ QString part_filter() {
 }  // namespace
 
 void MainWindow::open_asked() {
-  const QStringList paths = QFileDialog::getOpenFileNames(
-      this, tr("Open parts or a job"), {}, tr("Parts and jobs (%1 *.anvil);;All files (*)").arg(part_filter()));
+  const QStringList paths =
+      QFileDialog::getOpenFileNames(this, tr("Open parts or a job"), {},
+                                    tr("Parts and jobs (%1 *.anvil);;All files (*)").arg(part_filter()));
   if (!paths.isEmpty()) leave_job([this, paths] { open_files(paths); });
 }
 
 void MainWindow::add_asked() {
-  const QStringList paths =
-      QFileDialog::getOpenFileNames(this, tr("Add parts to this job"), {}, tr("Parts (%1);;All files (*)").arg(part_filter()));
+  const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Add parts to this job"), {},
+                                                          tr("Parts (%1);;All files (*)").arg(part_filter()));
   for (const QString& path : paths) keeper_.add_part(path);
 }
 
@@ -50,8 +52,9 @@ void MainWindow::export_asked() {
   if (form.exec() != QDialog::Accepted) return;
   const QString suffix = QString::fromStdString(form.format().suffixes.front());
   const QString name = keeper_.title().section(QLatin1Char('.'), 0, 0) + QStringLiteral("-placed.") + suffix;
-  QString path = QFileDialog::getSaveFileName(this, tr("Write the part"), name,
-                                              QStringLiteral("%1 (*.%2)").arg(QString::fromLatin1(form.format().name), suffix));
+  QString path = QFileDialog::getSaveFileName(
+      this, tr("Write the part"), name,
+      QStringLiteral("%1 (*.%2)").arg(QString::fromLatin1(form.format().name), suffix));
   if (path.isEmpty()) return;
   if (QFileInfo(path).suffix().isEmpty()) path += QLatin1Char('.') + suffix;
   ExportRequest request = form.request();
@@ -77,7 +80,8 @@ void MainWindow::scale_asked() {
     QStringList names;
     for (const SourceFile& file : sources) names << QString::fromStdString(file.part->source().file_name);
     bool chosen = false;
-    const QString name = QInputDialog::getItem(this, tr("Unit of a file"), tr("Which file"), names, 0, false, &chosen);
+    const QString name =
+        QInputDialog::getItem(this, tr("Unit of a file"), tr("Which file"), names, 0, false, &chosen);
     if (!chosen) return;
     index = static_cast<size_t>(names.indexOf(name));
   }
@@ -85,27 +89,32 @@ void MainWindow::scale_asked() {
   bool given = false;
   const QString text = QInputDialog::getText(
       this, tr("Unit of the file"),
-      tr("%1 says its unit is %2.\nMultiply its lengths by (25.4 where inches were meant, 1/25.4 the other way):")
+      tr("%1 says its unit is %2.\nMultiply its lengths by (25.4 where inches were meant, 1/25.4 the other "
+         "way):")
           .arg(QString::fromStdString(source.file_name), QString::fromStdString(source.unit_name)),
       QLineEdit::Normal, QString::number(sources[index].scale, 'g', 12), &given);
   if (!given) return;
   const auto scale = evaluate_number(text.toStdString(), {});
-  if (!scale || !(*scale > 0)) return notice_->tell(tr("\"%1\" is not a factor above zero; nothing was changed.").arg(text));
+  if (!scale || !(*scale > 0))
+    return notice_->tell(tr("\"%1\" is not a factor above zero; nothing was changed.").arg(text));
   keeper_.rescale(index, *scale);
 }
 
 void MainWindow::keep_view_asked() {
   bool given = false;
   const QString proposed = tr("View %1").arg(session_.job().views.size() + 1);
-  const QString name = QInputDialog::getText(this, tr("Keep this view"), tr("Name"), QLineEdit::Normal, proposed, &given);
+  const QString name =
+      QInputDialog::getText(this, tr("Keep this view"), tr("Name"), QLineEdit::Normal, proposed, &given);
   if (given && !name.trimmed().isEmpty())
-    session_.act(tr("Keep a view"), with_view(session_.job(), view_->present_view(name.trimmed().toStdString())));
+    session_.act(tr("Keep a view"),
+                 with_view(session_.job(), view_->present_view(name.trimmed().toStdString())));
 }
 
 void MainWindow::fill_recent(QMenu* menu) {
   menu->clear();
   for (const QString& path : JobKeeper::recent_files()) {
-    QAction* action = menu->addAction(QFileInfo(path).fileName(), this, [this, path] { confirm_and_open(path); });
+    QAction* action =
+        menu->addAction(QFileInfo(path).fileName(), this, [this, path] { confirm_and_open(path); });
     action->setToolTip(path);
     action->setEnabled(QFileInfo::exists(path));
   }
@@ -117,14 +126,17 @@ void MainWindow::fill_kept_views(QMenu* menu) {
   for (const KeptView& kept : session_.job().views) {
     QMenu* one = menu->addMenu(QString::fromStdString(kept.name));
     one->addAction(tr("Look"), this, [this, kept] { view_->go_to(kept); });
-    one->addAction(tr("Forget"), this, [this, kept] { session_.act(tr("Forget a view"), without_view(session_.job(), kept.name)); });
+    one->addAction(tr("Forget"), this, [this, kept] {
+      session_.act(tr("Forget a view"), without_view(session_.job(), kept.name));
+    });
   }
   if (menu->isEmpty()) menu->addAction(tr("No view kept yet"))->setEnabled(false);
 }
 
 void MainWindow::apply(const Preferences& preferences) {
   if (preferences.dark != actions_.find(QStringLiteral("view.dark"))->isChecked()) set_dark(preferences.dark);
-  view_->view().set_buttons(preferences.right_button_turns ? OccView::Buttons::kRightTurns : OccView::Buttons::kMiddleTurns);
+  view_->view().set_buttons(preferences.right_button_turns ? OccView::Buttons::kRightTurns
+                                                           : OccView::Buttons::kMiddleTurns);
   Display display = session_.job().display;
   if (display.decimals == preferences.decimals) return;
   display.decimals = preferences.decimals;

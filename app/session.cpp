@@ -359,7 +359,9 @@ void Session::edit(int id, int step) {
 }
 
 QString Session::still_needed_text() const {
-  if (!draft_ && !seats_.empty()) return tr("Point at a seat to see which face it stands on; click to take it. Esc leaves the part as it lies.");
+  if (!draft_ && !seats_.empty())
+    return tr(
+        "Point at a seat to see which face it stands on; click to take it. Esc leaves the part as it lies.");
   if (!draft_)
     return picks_.empty()
                ? tr("Pick faces, edges or points on the part. What they determine is offered here.")
@@ -376,7 +378,7 @@ gp_Dir Session::tool_axis_in_part() const {
 
 void Session::refresh_checks() {
   const PartPtr now = part();
-  if (!now) {
+  if (!now || importing_) {
     holes_.reset();
     corners_.reset();
     checked_part_ = nullptr;

@@ -33,9 +33,9 @@ struct Draft {
   size_t solution = 0;
   bool flipped = false;
   std::vector<int> bodies;  // placements: the delivered bodies that move; empty: all
-  QString reason;         // why there is no solution
-  int editing_entry = 0;  // 0: a new one
-  int editing_step = -1;  // of the placement
+  QString reason;           // why there is no solution
+  int editing_entry = 0;    // 0: a new one
+  int editing_step = -1;    // of the placement
 };
 
 class Session : public QObject {
@@ -52,10 +52,14 @@ class Session : public QObject {
   [[nodiscard]] gp_Ax2 frame() const { return reading_frame(job(), evaluation_); }
   void reset(Job job);
   void act(const QString& name, Job next);
-  // Another part under the same references, everywhere in the history: what import checked and mended after the first picture.
+  // Another part under the same references, everywhere in the history: what import checked and mended after
+  // the first picture.
   void exchange_part(const PartPtr& shown, const PartPtr& checked);
   void undo();
   void redo();
+  // While a part is still being brought in nothing is checked: the checks would take the cores from the
+  // import, and would be done again for the part that comes of it.
+  void set_importing(bool importing);
   void mark_saved();
   void mark_unsaved();  // what is open is nowhere on disk
 
@@ -103,7 +107,7 @@ class Session : public QObject {
   // --- seats that suggest themselves
   void suggest_seats();
   [[nodiscard]] const std::vector<Seat>& seats() const { return seats_; }
-  void preview_seat(int seat);  // -1: none
+  void preview_seat(int seat);                                  // -1: none
   [[nodiscard]] std::optional<gp_Trsf> previewed_seat() const;  // from the placed part as it stands
   void take_seat(int seat);
 
@@ -150,6 +154,7 @@ class Session : public QObject {
   [[nodiscard]] Recipe recipe_of(const Draft& draft) const;
   [[nodiscard]] Solutions solve_draft(const Draft& draft) const;
 
+  bool importing_ = false;
   History history_;
   Evaluation evaluation_;
   std::vector<Pick> picks_;

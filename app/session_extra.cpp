@@ -6,6 +6,15 @@
 
 namespace anvil::app {
 
+void Session::set_importing(bool importing) {
+  if (importing == importing_) return;
+  importing_ = importing;
+  if (importing_) return;
+  refresh_checks();
+  refresh_soundness();
+  refresh_box();
+}
+
 // --- soundness
 
 void Session::set_soundness_tolerance(double mm) {
@@ -18,15 +27,17 @@ void Session::set_soundness_tolerance(double mm) {
 void Session::refresh_soundness() {
   const PartPtr now = part();
   if (now.get() == sounded_part_) return;
-  sounded_part_ = now.get();
   soundness_.reset();
   shown_place_.reset();
   Q_EMIT soundness_changed();
-  if (!now) return sounding_.cancel();
+  sounded_part_ = importing_ ? nullptr : now.get();
+  if (!sounded_part_) return sounding_.cancel();
   using Findings = Result<std::vector<Finding>>;
   sounding_.start<Findings>(
       tr("Checking soundness"),
-      [now, tolerance = soundness_tolerance_mm_](const Progress& progress) { return check_soundness_of_all(*now, tolerance, progress); },
+      [now, tolerance = soundness_tolerance_mm_](const Progress& progress) {
+        return check_soundness_of_all(*now, tolerance, progress);
+      },
       [this](Findings found) {
         if (found)
           soundness_ = std::make_shared<const std::vector<Finding>>(std::move(*found));
@@ -49,7 +60,9 @@ void Session::suggest_seats() {
   previewed_seat_ = -1;
   const PartPtr now = part();
   if (now && holes_) seats_ = likely_seats(*now, *holes_);
-  if (now && seats_.empty()) Q_EMIT told(holes_ ? tr("This part has no flat side it could stand on.") : tr("Holes are still being looked for: try again in a moment."));
+  if (now && seats_.empty())
+    Q_EMIT told(holes_ ? tr("This part has no flat side it could stand on.")
+                       : tr("Holes are still being looked for: try again in a moment."));
   Q_EMIT seats_changed();
 }
 
@@ -76,10 +89,12 @@ void Session::preview_seat(int seat) {
 }
 
 std::optional<gp_Trsf> Session::previewed_seat() const {
-  if (previewed_seat_ < 0 || previewed_seat_ >= static_cast<int>(seats_.size()) || !part()) return std::nullopt;
+  if (previewed_seat_ < 0 || previewed_seat_ >= static_cast<int>(seats_.size()) || !part())
+    return std::nullopt;
   Job placed = job();
   if (placed.placement()) placed = with_placement_steps(std::move(placed), {});
-  for (const Recipe& step : steps_of(seats_[previewed_seat_])) placed = with_placement_step(std::move(placed), step);
+  for (const Recipe& step : steps_of(seats_[previewed_seat_]))
+    placed = with_placement_step(std::move(placed), step);
   return evaluate(placed, &evaluation_).placement * evaluation_.placement.Inverted();
 }
 
@@ -96,17 +111,20 @@ void Session::take_seat(int seat) {
   Q_EMIT seats_changed();
 }
 
-// A placement comes before every datum, so a step cannot lean on one: what it does now is kept by its numbers.
+// A placement comes before every datum, so a step cannot lean on one: what it does now is kept by its
+// numbers.
 Recipe Session::as_numbers_if_needed(const Recipe& step) const {
-  const bool leans = std::any_of(step.inputs.begin(), step.inputs.end(),
-                                 [](const Reference& r) { return std::holds_alternative<EntryReference>(r.target); });
+  const bool leans = std::any_of(step.inputs.begin(), step.inputs.end(), [](const Reference& r) {
+    return std::holds_alternative<EntryReference>(r.target);
+  });
   if (!leans) return step;
   const Solutions solutions = solve_recipe(job(), evaluation_, step);
   if (!solutions) return step;
   Recipe fixed;
   fixed.construction = "place.by-matrix";
   fixed.bodies = step.bodies;
-  fixed.parameters["matrix"] = matrix_text(std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion);
+  fixed.parameters["matrix"] =
+      matrix_text(std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion);
   return fixed;
 }
 
@@ -128,10 +146,10 @@ void Session::refresh_box() {
   const PartPtr now = part();
   const gp_Trsf into = into_frame(frame()) * evaluation_.placement;
   if (now.get() == boxed_part_ && same_motion(into, boxed_in_)) return;
-  boxed_part_ = now.get();
+  boxed_part_ = importing_ ? nullptr : now.get();
   boxed_in_ = into;
   box_.reset();
-  if (!now) return boxing_.cancel();
+  if (!boxed_part_) return boxing_.cancel();
   boxing_.start<Box>(
       tr("Measuring the box"), [now, into](const Progress&) { return exact_box(now->shape(), into); },
       [this](const Box& box) {

@@ -26,7 +26,8 @@ PartPtr plate_part(int rows) {
 void report_faces(benchmark::State& state, const Part& part) {
   const auto faces = static_cast<double>(part.topology().faces.size());
   state.counters["faces"] = faces;
-  state.counters["us/face"] = benchmark::Counter(faces / 1e6, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
+  state.counters["us/face"] = benchmark::Counter(
+      faces / 1e6, benchmark::Counter::kIsIterationInvariantRate | benchmark::Counter::kInvert);
 }
 
 void topology_index(benchmark::State& state) {
@@ -51,7 +52,8 @@ void offers_of_two_faces(benchmark::State& state) {
   const PartPtr part = plate_part(8);
   std::vector<Given> picks;
   for (size_t i = 0; i < part->topology().faces.size() && picks.size() < 2; ++i)
-    if (part->topology().faces[i].surface.kind == SurfaceKind::kPlane) picks.push_back(given_by_face(*part, static_cast<int>(i), {}));
+    if (part->topology().faces[i].surface.kind == SurfaceKind::kPlane)
+      picks.push_back(given_by_face(*part, static_cast<int>(i), {}));
   for (auto _ : state) benchmark::DoNotOptimize(offers_for(picks, {}));
 }
 

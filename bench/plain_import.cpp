@@ -1,5 +1,5 @@
-// bench_plain_import FILE: OpenCASCADE's own STEP reader and default mesher in one process, as its manual shows them.
-// Prints the seconds it took.
+// bench_plain_import FILE: OpenCASCADE's own STEP reader and default mesher in one process, as its manual
+// shows them. Prints the seconds it took.
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <STEPCAFControl_Reader.hxx>
 #include <TDF_LabelSequence.hxx>

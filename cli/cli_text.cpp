@@ -13,10 +13,10 @@ std::string info_text(const Part& part, const Display& d, double tolerance_mm) {
     const Body& body = part.bodies()[i];
     const Box box = exact_box(body.shape);
     const std::vector<Finding> findings = check_soundness(part, static_cast<int>(i), tolerance_mm);
-    text += fmt::format(
-        "  {}: {}, {}, {} × {} × {} {}\n", body.name, body_kind_name(body.kind),
-        findings.empty() ? "sound" : "not sound", format_length(box.size().X(), d),
-        format_length(box.size().Y(), d), format_length(box.size().Z(), d), unit_name(d.unit));
+    text +=
+        fmt::format("  {}: {}, {}, {} × {} × {} {}\n", body.name, body_kind_name(body.kind),
+                    findings.empty() ? "sound" : "not sound", format_length(box.size().X(), d),
+                    format_length(box.size().Y(), d), format_length(box.size().Z(), d), unit_name(d.unit));
     for (const Finding& f : findings)
       text +=
           fmt::format("    {}{}\n", f.text, f.where ? ", at " + point_text(*f.where, world_frame(), d) : "");

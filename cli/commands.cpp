@@ -115,6 +115,29 @@ Result<int> orient(const Common& common, const OrientRequest& request) {
   return kDone;
 }
 
+Result<int> convert(const Common& common, const std::string& out) {
+  const Format* format = format_by_suffix(out);
+  if (!format || !format->write)
+    return refuse(RefusalCode::kBadInput,
+                  out + " ends in nothing that can be written: .step, .igs, .brep and .stl can");
+  auto input = load_with_part(common);
+  if (!input) return refuse(input);
+  ExportRequest wanted;
+  wanted.file = out;
+  wanted.format = format->id;
+  wanted.placement = input->evaluation.placement;
+  wanted.options.unit = common.unit == Unit::kInch ? "INCH" : "MM";
+  auto written = export_part(*input->part, wanted, terminal_progress());
+  if (!written) return refuse(written);
+  if (common.json)
+    print(
+        fmt::format("{{\n  \"written\": \"{}\",\n  \"format\": \"{}\",\n  \"unit\": \"{}\",\n  \"bodies\": "
+                    "{},\n  \"faces\": {}\n}}\n",
+                    std::filesystem::path(out).filename().string(), format->name, unit_name(common.unit),
+                    written->bodies, written->faces));
+  return kDone;
+}
+
 Result<int> list_job(const Common& common) {
   auto input = load_input(common.file);
   if (!input) return refuse(input);

@@ -26,6 +26,7 @@ Result<int> info(const Common& common);
 Result<int> holes(const Common& common, const std::string& frame, const std::string& compare_with);
 Result<int> corners(const Common& common, const std::string& axis, double margin);
 Result<int> orient(const Common& common, const OrientRequest& request);
+Result<int> convert(const Common& common, const std::string& out);
 Result<int> list_job(const Common& common);
 
 }  // namespace anvil::cli

@@ -45,8 +45,10 @@ int run(int argc, char** argv) {
   auto* holes = app.add_subcommand("holes", "every hole with its steps, position and group");
   auto* corners = app.add_subcommand("corners", "interior corners for a tool axis");
   auto* orienting = app.add_subcommand("orient", "write the part turned or moved");
+  auto* converting = app.add_subcommand("convert", "write the part in another format, told by the suffix");
   auto* job = app.add_subcommand("job", "look into a job");
-  for (auto* command : {info, holes, corners, orienting, job}) add_common(command, common, unit, tolerance);
+  for (auto* command : {info, holes, corners, orienting, converting, job})
+    add_common(command, common, unit, tolerance);
   holes->add_option("--frame", frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
   holes->add_option("--compare", compare, "CSV list of what should be there");
   corners->add_option("--axis", axis, "tool axis, from the part to the spindle")->required();
@@ -58,6 +60,8 @@ int run(int argc, char** argv) {
   how->add_option("--frame", orient.frame, "this frame becomes the origin");
   how->add_option("--matrix", orient.matrix, "16 numbers, row by row");
   how->require_option(1);
+  std::string converted;
+  converting->add_option("--out", converted, "file to write: .step, .igs, .brep or .stl")->required();
   bool list = false;
   job->add_flag("--list", list, "the entries with their values and states")->required();
   try {
@@ -78,11 +82,12 @@ int run(int argc, char** argv) {
     }
     common.tolerance_mm = *length;
   }
-  const Result<int> result = info->parsed()        ? cli::info(common)
-                             : holes->parsed()     ? cli::holes(common, frame, compare)
-                             : corners->parsed()   ? cli::corners(common, axis, margin)
-                             : orienting->parsed() ? cli::orient(common, orient)
-                                                   : cli::list_job(common);
+  const Result<int> result = info->parsed()         ? cli::info(common)
+                             : holes->parsed()      ? cli::holes(common, frame, compare)
+                             : corners->parsed()    ? cli::corners(common, axis, margin)
+                             : orienting->parsed()  ? cli::orient(common, orient)
+                             : converting->parsed() ? cli::convert(common, converted)
+                                                    : cli::list_job(common);
   if (::isatty(STDERR_FILENO)) std::fprintf(stderr, "\r\033[K");
   if (result) return *result;
   std::fprintf(stderr, "true-anvil-cli: %s\n", result.error().sentence.c_str());

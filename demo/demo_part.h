@@ -68,6 +68,9 @@ TopoDS_Face lifted(const TopoDS_Face& face, const gp_Vec& by);
 // A plate with `rows` x `columns` through holes and as many pockets as asked, for measuring at scale.
 TopoDS_Shape plate_of_holes(int rows, int columns);
 
+// Saddle plates side by side, each with geometry of its own.
+std::vector<Body> stack_of_plates(int count);
+
 // What is expected, as JSON, to lie beside the STEP file.
 std::string expected_json(const DemoPart& part);
 

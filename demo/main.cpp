@@ -38,6 +38,9 @@ int main(int argc, char** argv) {
   int rows = 0;
   app.add_option("folder", folder, "where to")->required();
   app.add_option("--plate-rows", rows, "also a plate of holes with this many rows, for measuring");
+  int plates = 0;
+  app.add_option("--plates", plates,
+                 "also a file of this many saddle plates (79 faces each), for measuring at scale");
   CLI11_PARSE(app, argc, argv);
   quiet_kernel();
   std::filesystem::create_directories(folder);
@@ -47,13 +50,20 @@ int main(int argc, char** argv) {
       return 1;
     }
   }
-  if (auto written = write_step(demo::torn_bracket().bodies, {}, std::filesystem::path(folder) / "torn-bracket.step"); !written) {
+  if (auto written =
+          write_step(demo::torn_bracket().bodies, {}, std::filesystem::path(folder) / "torn-bracket.step");
+      !written) {
     std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
     return 1;
   }
   if (auto written = write_demo_job(folder); !written) {
     std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
     return 1;
+  }
+  if (plates > 0) {
+    auto stacked =
+        write_step(demo::stack_of_plates(plates), {}, std::filesystem::path(folder) / "stack-of-plates.step");
+    if (!stacked) std::cerr << "true-anvil-demo-parts: " << stacked.error().sentence << "\n";
   }
   if (rows <= 0) return 0;
   Body plate;

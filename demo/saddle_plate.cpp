@@ -6,6 +6,7 @@
 #include "demo/demo_part.h"
 #include "demo/shapes.h"
 #include "exchange/step_format.h"
+#include "part/measure.h"
 
 namespace anvil::demo {
 namespace {
@@ -153,6 +154,21 @@ class PlateBuilder {
 
 DemoPart saddle_plate() {
   return PlateBuilder().build();
+}
+
+std::vector<Body> stack_of_plates(int count) {
+  const Body plate = saddle_plate().bodies.front();
+  const Box box = exact_box(plate.shape);
+  const int side = static_cast<int>(std::ceil(std::sqrt(count)));
+  std::vector<Body> bodies;
+  for (int i = 0; i < count; ++i) {
+    gp_Trsf shift;
+    shift.SetTranslation(gp_Vec((i % side) * (box.size().X() + 10), (i / side) * (box.size().Y() + 10), 0));
+    std::vector<Body> moved = moved_bodies({plate}, shift);
+    moved.front().name = "plate " + std::to_string(i + 1);
+    bodies.push_back(std::move(moved.front()));
+  }
+  return bodies;
 }
 
 }  // namespace anvil::demo

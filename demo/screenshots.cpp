@@ -137,9 +137,14 @@ class Photographer {
   void section() {
     window_.view_pane().look_from(ViewPane::Side::kIso);
     for (size_t i = 0; i < session().part()->topology().faces.size(); ++i) {
-      const Given side = given_by_face(*session().part(), static_cast<int>(i), session().evaluation().placement);
-      if (!side.plane || !side.plane->Axis().Direction().IsEqual(gp_Dir(0, -1, 0), 1e-6) || side.surface->kind != SurfaceKind::kPlane) continue;
-      session().add_pick({describe(*session().part(), session().part_entry(), TopologyKind::kFace, static_cast<int>(i)), {}});
+      const Given side =
+          given_by_face(*session().part(), static_cast<int>(i), session().evaluation().placement);
+      if (!side.plane || !side.plane->Axis().Direction().IsEqual(gp_Dir(0, -1, 0), 1e-6) ||
+          side.surface->kind != SurfaceKind::kPlane)
+        continue;
+      session().add_pick(
+          {describe(*session().part(), session().part_entry(), TopologyKind::kFace, static_cast<int>(i)),
+           {}});
       break;
     }
     window_.view_pane().begin_section();
@@ -153,9 +158,13 @@ class Photographer {
 
   void bodies() {
     window_.keeper().add_part(demo_ + QStringLiteral("/declination-housing.step"));
-    wait([&] { return !window_.keeper().work().is_busy() && session().part()->bodies().size() == 2 && session().corners(); });
+    wait([&] {
+      return !window_.keeper().work().is_busy() && session().part()->bodies().size() == 2 &&
+             session().corners();
+    });
     const gp_Trsf& placement = session().evaluation().placement;
-    const Box first = exact_box(session().part()->bodies()[0].shape, placement), second = exact_box(session().part()->bodies()[1].shape, placement);
+    const Box first = exact_box(session().part()->bodies()[0].shape, placement),
+              second = exact_box(session().part()->bodies()[1].shape, placement);
     Recipe beside;
     beside.construction = "place.move-by";
     beside.bodies = {1};

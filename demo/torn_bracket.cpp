@@ -12,7 +12,8 @@ namespace anvil::demo {
 
 std::vector<TopoDS_Face> faces_of(const TopoDS_Shape& shape) {
   std::vector<TopoDS_Face> faces;
-  for (TopExp_Explorer ex(shape, TopAbs_FACE); ex.More(); ex.Next()) faces.push_back(TopoDS::Face(ex.Current()));
+  for (TopExp_Explorer ex(shape, TopAbs_FACE); ex.More(); ex.Next())
+    faces.push_back(TopoDS::Face(ex.Current()));
   return faces;
 }
 
@@ -31,11 +32,13 @@ TopoDS_Face lifted(const TopoDS_Face& face, const gp_Vec& by) {
 }
 
 TornBracket torn_bracket() {
-  // An angle bracket 60 x 40 x 50, walls of 8, two holes; the foot is lengthened by a strip as wide as the sliver.
+  // An angle bracket 60 x 40 x 50, walls of 8, two holes; the foot is lengthened by a strip as wide as the
+  // sliver.
   const double sliver = TornBracket::kSliver_mm;
   const TopoDS_Shape angle = join(block({0, 0, 0}, {60, 40, 8}), {block({0, 0, 8}, {8, 40, 50})});
   const TopoDS_Shape whole = cut(BRepAlgoAPI_Fuse(angle, block({60, 0, 0}, {60 + sliver, 40, 8})).Shape(),
-                                 {rod(gp_Ax2(gp_Pnt(40, 20, 8), gp_Dir(0, 0, -1)), 9, 8), rod(gp_Ax2(gp_Pnt(8, 20, 34), gp_Dir(-1, 0, 0)), 9, 8)});
+                                 {rod(gp_Ax2(gp_Pnt(40, 20, 8), gp_Dir(0, 0, -1)), 9, 8),
+                                  rod(gp_Ax2(gp_Pnt(8, 20, 34), gp_Dir(-1, 0, 0)), 9, 8)});
   TornBracket torn;
   torn.whole = whole;
   std::vector<TopoDS_Face> kept;

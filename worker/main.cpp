@@ -96,12 +96,14 @@ Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double 
   const MendReport report = mend_bodies(bodies->bodies, kProgress);
   if (report.mended.empty()) return done;
   done.mended = true;
-  bodies->source.warnings.insert(bodies->source.warnings.end(), report.sentences.begin(), report.sentences.end());
+  bodies->source.warnings.insert(bodies->source.warnings.end(), report.sentences.begin(),
+                                 report.sentences.end());
   if (auto handed = hand_over(*bodies, folder / "last"); !handed) return refuse(handed);
   return done;
 }
 
-Result<WorkerMessage> write(const fs::path& folder, const fs::path& out, const std::string& format_id, WriteOptions options) {
+Result<WorkerMessage> write(const fs::path& folder, const fs::path& out, const std::string& format_id,
+                            WriteOptions options) {
   ::setenv("TMPDIR", folder.c_str(), 1);
   leave_out_fixing(folder);
   auto bodies = read_part_folder(folder);
@@ -130,8 +132,10 @@ Result<WorkerMessage> heal(const fs::path& folder, const std::string& options_te
   if (!bodies) return refuse(bodies);
   auto healed = heal_bodies(bodies->bodies, *options, kProgress);
   if (!healed) return refuse(healed);
-  if (auto told = write_file_atomically(folder / "report.json", to_json_text(healed->report)); !told) return refuse(told);
-  if (auto handed = hand_over({bodies->source, healed->bodies}, folder / "last"); !handed) return refuse(handed);
+  if (auto told = write_file_atomically(folder / "report.json", to_json_text(healed->report)); !told)
+    return refuse(told);
+  if (auto handed = hand_over({bodies->source, healed->bodies}, folder / "last"); !handed)
+    return refuse(handed);
   WorkerMessage done;
   done.done = true;
   return done;
@@ -142,7 +146,8 @@ std::vector<std::string> wait_for_orders() {
   STEPControl_Controller::Init();
   std::string text;
   char bytes[4096];
-  for (ssize_t n; (n = ::read(STDIN_FILENO, bytes, sizeof bytes)) > 0;) text.append(bytes, static_cast<size_t>(n));
+  for (ssize_t n; (n = ::read(STDIN_FILENO, bytes, sizeof bytes)) > 0;)
+    text.append(bytes, static_cast<size_t>(n));
   return decode_order(text);
 }
 
@@ -207,9 +212,9 @@ int main(int argc, char** argv) {
     return app.exit(error);
   }
   const Result<WorkerMessage> result = obey(reading->parsed()   ? Order::kRead
-                                                   : writing->parsed() ? Order::kWrite
-                                                                       : Order::kHeal,
-                                                   orders);
+                                            : writing->parsed() ? Order::kWrite
+                                                                : Order::kHeal,
+                                            orders);
   say(result ? *result : refusal(result.error()));
   ::_exit(result ? 0 : 1);  // tearing the kernel's data down would only cost time
 }

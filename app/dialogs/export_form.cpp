@@ -19,9 +19,10 @@ ExportForm::ExportForm(const Session& session, QWidget* parent) : QDialog(parent
   setWindowTitle(tr("Write the part"));
   setMinimumWidth(420);
   auto* layout = new QVBoxLayout(this);
-  auto* told = new QLabel(tr("Read in %1. The file is read back and compared before it is kept.")
-                              .arg(QString::fromStdString(reading_frame_name(session.job(), session.job().reading_frame))),
-                          this);
+  auto* told = new QLabel(
+      tr("Read in %1. The file is read back and compared before it is kept.")
+          .arg(QString::fromStdString(reading_frame_name(session.job(), session.job().reading_frame))),
+      this);
   told->setWordWrap(true);
   layout->addWidget(told);
   auto* rows = new QFormLayout;
@@ -59,7 +60,8 @@ ExportForm::ExportForm(const Session& session, QWidget* parent) : QDialog(parent
     rows->addRow(tr("Bodies"), bodies_);
   }
   auto* buttons = new QDialogButtonBox(this);
-  buttons->addButton(tr("Choose the file …"), QDialogButtonBox::AcceptRole)->setObjectName(QStringLiteral("primary"));
+  buttons->addButton(tr("Choose the file …"), QDialogButtonBox::AcceptRole)
+      ->setObjectName(QStringLiteral("primary"));
   buttons->addButton(tr("Leave"), QDialogButtonBox::RejectRole);
   layout->addWidget(buttons);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);

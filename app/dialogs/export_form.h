@@ -1,4 +1,5 @@
-// What to write: kind of file, which bodies, and how fine a mesh. Where comes after, from the desktop's file dialog.
+// What to write: kind of file, which bodies, and how fine a mesh. Where comes after, from the desktop's file
+// dialog.
 #pragma once
 
 #include <QDialog>

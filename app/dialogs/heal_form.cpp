@@ -17,7 +17,8 @@ HealForm::HealForm(const HealOptions& start, QWidget* parent) : QDialog(parent),
   setObjectName(QStringLiteral("heal_form"));
   setWindowTitle(tr("Heal the part"));
   auto* layout = new QVBoxLayout(this);
-  auto* told = new QLabel(tr("The file stays as it came. Healing is an entry of the ledger and can be deleted."), this);
+  auto* told = new QLabel(
+      tr("The file stays as it came. Healing is an entry of the ledger and can be deleted."), this);
   told->setWordWrap(true);
   layout->addWidget(told);
   const auto box = [&](const QString& text, bool on, const char* name) {
@@ -31,7 +32,8 @@ HealForm::HealForm(const HealOptions& start, QWidget* parent) : QDialog(parent),
   fix_ = box(tr("Put outlines and orientation right"), start.fix, "heal.fix");
   slivers_ = box(tr("Drop sliver faces and tiny edges"), start.drop_slivers, "heal.slivers");
   unify_ = box(tr("Join faces that were split"), start.unify, "heal.unify");
-  recognise_ = box(tr("Recognise planes, cylinders, cones, spheres and tori in B-splines"), start.recognise, "heal.recognise");
+  recognise_ = box(tr("Recognise planes, cylinders, cones, spheres and tori in B-splines"), start.recognise,
+                   "heal.recognise");
   auto* rows = new QFormLayout;
   layout->addLayout(rows);
   tolerance_ = new QLineEdit(QString::number(start.tolerance_mm) + QStringLiteral("mm"), this);
@@ -49,8 +51,8 @@ HealForm::HealForm(const HealOptions& start, QWidget* parent) : QDialog(parent),
 }
 
 HealOptions HealForm::options() const {
-  HealOptions o{sew_->isChecked(), fix_->isChecked(), slivers_->isChecked(), unify_->isChecked(), recognise_->isChecked(),
-                start_.tolerance_mm, start_.limit_mm};
+  HealOptions o{sew_->isChecked(),       fix_->isChecked(),   slivers_->isChecked(), unify_->isChecked(),
+                recognise_->isChecked(), start_.tolerance_mm, start_.limit_mm};
   const auto length = [](const QLineEdit* field, double otherwise) {
     const auto typed = evaluate_length(field->text().toStdString(), Unit::kMillimetre, {});
     return typed && *typed > 0 ? *typed : otherwise;

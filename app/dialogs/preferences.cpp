@@ -43,10 +43,12 @@ PreferencesForm::PreferencesForm(QWidget* parent) : QDialog(parent) {
     rows->addRow(label, made);
     return made;
   };
-  auto* mouse = combo(tr("Mouse"), {tr("middle drag turns, Shift pans"), tr("right drag turns, middle drag pans")},
-                      start.right_button_turns ? 1 : 0, "preferences.mouse");
+  auto* mouse =
+      combo(tr("Mouse"), {tr("middle drag turns, Shift pans"), tr("right drag turns, middle drag pans")},
+            start.right_button_turns ? 1 : 0, "preferences.mouse");
   auto* look = combo(tr("Theme"), {tr("light"), tr("dark")}, start.dark ? 1 : 0, "preferences.theme");
-  auto* unit = combo(tr("Unit of new jobs"), {tr("mm"), tr("inch")}, start.unit == Unit::kInch ? 1 : 0, "preferences.unit");
+  auto* unit = combo(tr("Unit of new jobs"), {tr("mm"), tr("inch")}, start.unit == Unit::kInch ? 1 : 0,
+                     "preferences.unit");
   auto* decimals = new QSpinBox(this);
   decimals->setObjectName(QStringLiteral("preferences.decimals"));
   decimals->setRange(0, 6);

@@ -1,4 +1,5 @@
-// What a user sets once: mouse, theme, unit and decimals of new jobs. Kept between runs; takes effect at once.
+// What a user sets once: mouse, theme, unit and decimals of new jobs. Kept between runs; takes effect at
+// once.
 #pragma once
 
 #include <QDialog>

@@ -77,8 +77,9 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
                         tr("Bottom"), tr("Top"), tr("Depth"), tr("Reach"), tr("Pocket")});
   holes_ = make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"),
                                                       tr("Y"), tr("Z"), tr("Axis"), tr("Form")});
-  soundness_ = make_page(QStringLiteral("drawer.soundness"), {tr("Finding"), tr("Body"), tr("How bad"), tr("X"), tr("Y"), tr("Z"),
-                                                              tr("Healing"), tr("What is wrong")});
+  soundness_ =
+      make_page(QStringLiteral("drawer.soundness"), {tr("Finding"), tr("Body"), tr("How bad"), tr("X"),
+                                                     tr("Y"), tr("Z"), tr("Healing"), tr("What is wrong")});
   build_row(layout);
   layout->addWidget(stack_, 1);
   connect(&session_, &Session::checks_changed, this, &Drawer::fill);
@@ -125,7 +126,9 @@ void Drawer::build_row(QVBoxLayout* layout) {
     page->button->setCheckable(true);
     page->button->setFocusPolicy(Qt::NoFocus);
     line->addWidget(page->button);
-    const Table table = page == &corners_ ? Table::kCorners : page == &holes_ ? Table::kHoles : Table::kSoundness;
+    const Table table = page == &corners_ ? Table::kCorners
+                        : page == &holes_ ? Table::kHoles
+                                          : Table::kSoundness;
     connect(page->button, &QToolButton::clicked, this,
             [this, table](bool on) { on ? open(table) : close_tables(); });
     connect(page->view->selectionModel(), &QItemSelectionModel::selectionChanged, this,
@@ -226,10 +229,11 @@ void Drawer::refresh_buttons() {
              holes = is_open() && stack_->currentWidget() == holes_.view,
              soundness = is_open() && stack_->currentWidget() == soundness_.view;
   soundness_.button->setChecked(soundness);
-  soundness_.button->setText(!session_.part()                ? tr("Soundness")
-                             : !session_.soundness()         ? tr("Soundness …")
-                             : session_.soundness()->empty() ? tr("Soundness ✓")
-                                                             : tr("Soundness %1").arg(session_.soundness()->size()));
+  soundness_.button->setText(!session_.part()        ? tr("Soundness")
+                             : !session_.soundness() ? tr("Soundness …")
+                             : session_.soundness()->empty()
+                                 ? tr("Soundness ✓")
+                                 : tr("Soundness %1").arg(session_.soundness()->size()));
   soundness_row_->setVisible(soundness);
   corners_.button->setChecked(corners);
   holes_.button->setChecked(holes);
@@ -372,13 +376,15 @@ void Drawer::fill_soundness() {
   model.removeRows(0, model.rowCount());
   const Display& d = session_.job().display;
   if (!tolerance_->hasFocus())
-    tolerance_->setText(QString::fromStdString(format_length(session_.soundness_tolerance_mm(), {d.unit, d.decimals + 1})));
+    tolerance_->setText(
+        QString::fromStdString(format_length(session_.soundness_tolerance_mm(), {d.unit, d.decimals + 1})));
   if (!session_.soundness() || !session_.part()) return;
   const gp_Trsf into = into_frame(session_.frame()) * session_.evaluation().placement;
   for (const Finding& f : *session_.soundness()) {
-    QList<QStandardItem*> row{words(QString::fromLatin1(finding_name(f.kind)).replace(QLatin1Char('-'), QLatin1Char(' '))),
-                              words(f.body >= 0 ? QString::fromStdString(session_.part()->bodies()[f.body].name) : QString()),
-                              f.amount ? number(*f.amount, format_length(*f.amount, {d.unit, d.decimals + 2})) : words(QString())};
+    QList<QStandardItem*> row{
+        words(QString::fromLatin1(finding_name(f.kind)).replace(QLatin1Char('-'), QLatin1Char(' '))),
+        words(f.body >= 0 ? QString::fromStdString(session_.part()->bodies()[f.body].name) : QString()),
+        f.amount ? number(*f.amount, format_length(*f.amount, {d.unit, d.decimals + 2})) : words(QString())};
     for (int axis = 1; axis <= 3; ++axis) {
       const double v = f.where ? f.where->Transformed(into).Coord(axis) : 0;
       row << (f.where ? number(v, format_length(v, d)) : words(QString()));
@@ -400,7 +406,9 @@ void Drawer::on_selection(Page& page) {
   if (&page == &soundness_) {
     const QModelIndexList rows = page.view->selectionModel()->selectedRows();
     const QVariantList place = rows.isEmpty() ? QVariantList() : rows.front().data(kPlaceRole).toList();
-    session_.show_place(place.size() == 3 ? std::optional(gp_Pnt(place[0].toDouble(), place[1].toDouble(), place[2].toDouble())) : std::nullopt);
+    session_.show_place(place.size() == 3 ? std::optional(gp_Pnt(place[0].toDouble(), place[1].toDouble(),
+                                                                 place[2].toDouble()))
+                                          : std::nullopt);
   }
   std::vector<int> faces;
   for (const QModelIndex& index : page.view->selectionModel()->selectedRows())

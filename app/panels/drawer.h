@@ -1,5 +1,5 @@
-// The drawer: tables of corners, holes and soundness under the view, closed until wanted. A selected row shows on the
-// part; a picked face selects its row.
+// The drawer: tables of corners, holes and soundness under the view, closed until wanted. A selected row
+// shows on the part; a picked face selects its row.
 #pragma once
 
 #include <QWidget>

@@ -87,9 +87,9 @@ void Ledger::refresh() {
   QTreeWidgetItem* setups = section(tr("SETUPS"));
   for (const Entry& entry : session_.job().entries) {
     add_entry(entry.part() || entry.healing() ? parts
-              : entry.placement() ? placement
-              : is_setup(entry)   ? setups
-                                  : datums,
+              : entry.placement()             ? placement
+              : is_setup(entry)               ? setups
+                                              : datums,
               entry);
   }
   for (QTreeWidgetItem* group : {parts, placement, datums, setups})
@@ -113,7 +113,9 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
   QString value = QString::fromStdString(value_text(session_.job(), session_.evaluation(), entry));
   if (!good) value = QString::fromStdString(at->second.reason);
   if (entry.part() && session_.soundness())
-    value += session_.soundness()->empty() ? tr(", sound") : tr(", %n findings", nullptr, static_cast<int>(session_.soundness()->size()));
+    value += session_.soundness()->empty()
+                 ? tr(", sound")
+                 : tr(", %n findings", nullptr, static_cast<int>(session_.soundness()->size()));
   auto* item = new QTreeWidgetItem(parent);
   item->setText(kName, value.isEmpty() ? name : name + QStringLiteral("\n") + value);
   item->setToolTip(kName, value);
@@ -126,7 +128,9 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
                 icon(QString::fromUtf8(state_name(state)), good ? theme().quiet_ink : theme().does_not_fit));
   const bool unsound = entry.part() && session_.soundness() && !session_.soundness()->empty();
   if (unsound) item->setIcon(kState, icon(QStringLiteral("attention"), theme().tight));
-  item->setToolTip(kState, unsound ? tr("Not sound: see the table of soundness") : good ? tr("Up to date") : value);
+  item->setToolTip(kState, unsound ? tr("Not sound: see the table of soundness")
+                           : good  ? tr("Up to date")
+                                   : value);
   if (!entry.placement()) {
     item->setIcon(kEye,
                   icon(entry.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), theme().quiet_ink));

@@ -49,7 +49,8 @@ void Ledger::add_bodies(QTreeWidgetItem* parent, const Entry& entry) {
       const bool dim = !setting.included || (!session_.isolated().empty() && !alone);
       item->setForeground(kName, dim ? theme().quiet_ink : theme().ink);
       if (setting.included)
-        item->setIcon(kEye, icon(setting.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), theme().quiet_ink));
+        item->setIcon(kEye, icon(setting.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"),
+                                 theme().quiet_ink));
       ++delivered;
     }
   }
@@ -82,7 +83,8 @@ void Ledger::body_menu(int delivered, const QPoint& at) {
     change(setting.visible ? tr("Hide") : tr("Show"), with([](BodySetting& s) { s.visible = !s.visible; }));
     menu.addAction(tr("Look at it alone"), this, [this, delivered] { session_.isolate({delivered}); });
     menu.addAction(tr("Colour …"), this, [this, delivered, setting] {
-      const QColor now = setting.colour ? QColor::fromRgbF(static_cast<float>(setting.colour->r), static_cast<float>(setting.colour->g),
+      const QColor now = setting.colour ? QColor::fromRgbF(static_cast<float>(setting.colour->r),
+                                                           static_cast<float>(setting.colour->g),
                                                            static_cast<float>(setting.colour->b))
                                         : theme().part;
       const QColor chosen = QColorDialog::getColor(now, window(), tr("Colour of the body"));
@@ -92,12 +94,15 @@ void Ledger::body_menu(int delivered, const QPoint& at) {
       set_body(delivered, to, tr("Colour a body"));
     });
     if (setting.colour) change(tr("Colour as in the file"), with([](BodySetting& s) { s.colour.reset(); }));
-    change(setting.transparency > 0 ? tr("Solid again") : tr("See through"), with([](BodySetting& s) { s.transparency = s.transparency > 0 ? 0 : 0.6; }));
+    change(setting.transparency > 0 ? tr("Solid again") : tr("See through"),
+           with([](BodySetting& s) { s.transparency = s.transparency > 0 ? 0 : 0.6; }));
     menu.addAction(tr("Rename"), this, &Ledger::rename_current);
     menu.addSeparator();
   }
-  change(setting.included ? tr("Leave it out") : tr("Bring it in"), with([](BodySetting& s) { s.included = !s.included; }));
-  if (!session_.isolated().empty()) menu.addAction(tr("Look at all again"), this, [this] { session_.isolate({}); });
+  change(setting.included ? tr("Leave it out") : tr("Bring it in"),
+         with([](BodySetting& s) { s.included = !s.included; }));
+  if (!session_.isolated().empty())
+    menu.addAction(tr("Look at all again"), this, [this] { session_.isolate({}); });
   menu.exec(at);
 }
 

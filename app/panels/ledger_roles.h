@@ -6,6 +6,7 @@
 namespace anvil::app {
 
 enum LedgerColumn { kName, kState, kEye, kColumns };
-inline constexpr int kIdRole = Qt::UserRole, kStepRole = Qt::UserRole + 1, kNameRole = Qt::UserRole + 2, kBodyRole = Qt::UserRole + 3;
+inline constexpr int kIdRole = Qt::UserRole, kStepRole = Qt::UserRole + 1, kNameRole = Qt::UserRole + 2,
+                     kBodyRole = Qt::UserRole + 3;
 
 }  // namespace anvil::app

@@ -200,8 +200,9 @@ void Tray::show_offers() {
   if (shows_seats()) {
     int index = 0;
     for (const Seat& seat : session_.seats()) {
-      auto* item = new QListWidgetItem(icon(QStringLiteral("placement"), theme().accent),
-                                       QString::fromStdString(seat.sentence).replace(QStringLiteral("; "), QStringLiteral("\n")));
+      auto* item = new QListWidgetItem(
+          icon(QStringLiteral("placement"), theme().accent),
+          QString::fromStdString(seat.sentence).replace(QStringLiteral("; "), QStringLiteral("\n")));
       item->setData(Qt::UserRole, index++);
       offers_->addItem(item);
     }
@@ -270,7 +271,8 @@ void Tray::add_moving_bodies() {
   combo->installEventFilter(this);
   combo->addItem(tr("all bodies"), -1);
   for (const Body& body : part->bodies()) combo->addItem(QString::fromStdString(body.name), body.delivered);
-  if (!session_.draft()->bodies.empty()) combo->setCurrentIndex(std::max(0, combo->findData(session_.draft()->bodies.front())));
+  if (!session_.draft()->bodies.empty())
+    combo->setCurrentIndex(std::max(0, combo->findData(session_.draft()->bodies.front())));
   connect(combo, &QComboBox::currentIndexChanged, this, [this, combo] {
     const int body = combo->currentData().toInt();
     session_.set_moving_bodies(body < 0 ? std::vector<int>() : std::vector<int>{body});

@@ -37,7 +37,8 @@ class OccView : public QOpenGLWidget {
   void fit(const std::vector<gp_Pnt>& points);
   void set_background(const QColor& colour);
   void redraw();  // the whole scene, soon
-  // Turns the camera about the middle of what is seen: to the right and up by these angles, and about the line of sight.
+  // Turns the camera about the middle of what is seen: to the right and up by these angles, and about the
+  // line of sight.
   void turn(double right_rad, double up_rad, double roll_rad);
   enum class Buttons { kMiddleTurns, kRightTurns };  // kRightTurns: right drag turns, middle drag pans
   void set_buttons(Buttons buttons) { buttons_ = buttons; }

@@ -224,9 +224,12 @@ const Box& Overlay::placed_box(const Part& part, const gp_Trsf& motion, bool& ex
 
 void Overlay::draw_box_sizes(QPainter& painter, const gp_Pnt& where, const Box& box) {
   const Display& d = session_.job().display;
-  const auto text = [&](int axis) { return QString::fromStdString(format_length(box.size().Coord(axis), d)); };
+  const auto text = [&](int axis) {
+    return QString::fromStdString(format_length(box.size().Coord(axis), d));
+  };
   if (const auto at = view_.to_screen(where))
-    draw_label(painter, *at + QPointF(12, 26), QStringLiteral("%1 × %2 × %3").arg(text(1), text(2), text(3)), theme().ghost);
+    draw_label(painter, *at + QPointF(12, 26), QStringLiteral("%1 × %2 × %3").arg(text(1), text(2), text(3)),
+               theme().ghost);
 }
 
 // Where the part would stand: its box, moved, with its sizes, and the zero it is moved to.
@@ -257,7 +260,8 @@ void Overlay::draw_seat(QPainter& painter, const gp_Trsf& motion) {
 void Overlay::draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ& high, const gp_Ax2& frame) {
   const gp_Trsf out = into_frame(frame).Inverted();
   const auto corner = [&](int i) {
-    return gp_Pnt(i & 1 ? high.X() : low.X(), i & 2 ? high.Y() : low.Y(), i & 4 ? high.Z() : low.Z()).Transformed(out);
+    return gp_Pnt(i & 1 ? high.X() : low.X(), i & 2 ? high.Y() : low.Y(), i & 4 ? high.Z() : low.Z())
+        .Transformed(out);
   };
   for (int i = 0; i < 8; ++i) {
     for (int bit : {1, 2, 4}) {
@@ -285,10 +289,12 @@ void Overlay::draw_box(QPainter& painter) {
     gp_XYZ middle = axis == 3 ? gp_XYZ(high.X(), low.Y(), 0) : gp_XYZ(low.X(), low.Y(), low.Z());
     if (axis == 2) middle.SetX(high.X());
     middle.SetCoord(axis, (low.Coord(axis) + high.Coord(axis)) / 2);
-    static const QColor Theme::* const kColours[] = {&Theme::axis_x, &Theme::axis_y, &Theme::axis_z};
+    static const QColor Theme::*const kColours[] = {&Theme::axis_x, &Theme::axis_y, &Theme::axis_z};
     if (const auto at = view_.to_screen(gp_Pnt(middle).Transformed(out)))
       draw_label(painter, *at,
-                 QStringLiteral("%1 %2").arg(QChar(u"XYZ"[axis - 1]), 0).arg(QString::fromStdString(format_length(high.Coord(axis) - low.Coord(axis), d))),
+                 QStringLiteral("%1 %2")
+                     .arg(QChar(u"XYZ"[axis - 1]), 0)
+                     .arg(QString::fromStdString(format_length(high.Coord(axis) - low.Coord(axis), d))),
                  theme().*kColours[axis - 1]);
   }
 }
@@ -311,7 +317,8 @@ void Overlay::draw_section(QPainter& painter) {
   const auto at = view_.to_screen(section_handle_);
   const double arm = 34 * view_.mm_per_pixel();
   for (const double sense : {1.0, -1.0}) {
-    const auto tip = view_.to_screen(section_handle_.Translated(gp_Vec(section_->Axis().Direction()) * (arm * sense)));
+    const auto tip =
+        view_.to_screen(section_handle_.Translated(gp_Vec(section_->Axis().Direction()) * (arm * sense)));
     if (!at || !tip) continue;
     painter.setPen(pen(theme().accent, 2.4));
     painter.drawLine(*at, *tip);
@@ -331,7 +338,8 @@ void Overlay::draw_place(QPainter& painter) {
   for (const auto& [colour, width] : {std::pair{theme().panel, 5.0}, {theme().does_not_fit, 2.4}}) {
     painter.setPen(pen(colour, width));
     painter.drawEllipse(*at, 14, 14);
-    for (const QPointF& d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)}) painter.drawLine(*at + d * 14, *at + d * 22);
+    for (const QPointF& d : {QPointF(1, 0), QPointF(-1, 0), QPointF(0, 1), QPointF(0, -1)})
+      painter.drawLine(*at + d * 14, *at + d * 22);
   }
 }
 

@@ -1,5 +1,7 @@
 #include "app/view/scene.h"
 
+#include <QElapsedTimer>
+
 #include <Graphic3d_ZLayerSettings.hxx>
 #include <Prs3d_IsoAspect.hxx>
 #include <Prs3d_LineAspect.hxx>
@@ -32,6 +34,10 @@ Graphic3d_ZLayerId make_layer(const Handle(V3d_Viewer) & viewer, bool depth_test
 }  // namespace
 
 Scene::Scene(OccView& view) : view_(view) {
+  displaying_.setSingleShot(true);
+  QObject::connect(&displaying_, &QTimer::timeout, &displaying_, [this] {
+    if (part_) display_some();
+  });
   apply_theme();
 }
 
@@ -92,10 +98,11 @@ Handle(AIS_Shape) Scene::wire_object(const TopoDS_Shape& shape, bool dimmed) con
 Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) const {
   const bool wire = style_ == DisplayStyle::kWireframe;
   const bool own_faces = !body.face_colours.empty() && !look.colour && !wire;
-  const Handle(AIS_Shape) object = own_faces ? Handle(AIS_Shape)(new AIS_ColoredShape(body.shape)) : new AIS_Shape(body.shape);
+  const Handle(AIS_Shape) object =
+      own_faces ? Handle(AIS_Shape)(new AIS_ColoredShape(body.shape)) : new AIS_Shape(body.shape);
   const std::optional<Colour> colour = look.colour ? look.colour : body.colour;
   const Quantity_Color plain = wire     ? theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge)
-                               : colour ? kernel(*colour)
+                                   : colour ? kernel(*colour)
                                         : kernel(theme().part);
   object->Attributes()->SetAutoTriangulation(false);
   object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
@@ -137,8 +144,19 @@ void Scene::add_outlines(const Body& body) {
 void Scene::display_bodies() {
   clear(bodies_);
   clear(outlines_);
+  displayed_ = 0;
+  displaying_.stop();
   if (!part_ || !visible_) return view_.redraw();
-  for (const Body& body : part_->bodies()) {
+  display_some();
+}
+
+// A file may hold hundreds of bodies: the window stays usable while they appear.
+void Scene::display_some() {
+  constexpr qint64 kMoment_ms = 60;
+  QElapsedTimer clock;
+  clock.start();
+  for (; displayed_ < part_->bodies().size() && clock.elapsed() < kMoment_ms; ++displayed_) {
+    const Body& body = part_->bodies()[displayed_];
     const BodyLook look = look_of_(body);
     if (!look.shown) continue;
     const Handle(AIS_Shape) object = body_object(body, look);
@@ -147,8 +165,9 @@ void Scene::display_bodies() {
     view_.context()->Display(object, wire ? AIS_WireFrame : AIS_Shaded, 0, false);
     bodies_.push_back(object);
     if (style_ == DisplayStyle::kHiddenDimmed && body.kind != BodyKind::kMesh) add_outlines(body);
+    activate_on(object);
   }
-  activate_selection();
+  if (displayed_ < part_->bodies().size()) displaying_.start(0);
   view_.redraw();
 }
 
@@ -160,7 +179,8 @@ void Scene::set_section(const std::optional<gp_Pln>& plane) {
     section_ = new Graphic3d_ClipPlane(gp_Pln(plane->Location(), plane->Axis().Direction().Reversed()));
     section_->SetCapping(true);
     const QColor a = theme().accent, b = theme().view_background;
-    section_->SetCappingColor(kernel(QColor((a.red() + 2 * b.red()) / 3, (a.green() + 2 * b.green()) / 3, (a.blue() + 2 * b.blue()) / 3)));
+    section_->SetCappingColor(kernel(
+        QColor((a.red() + 2 * b.red()) / 3, (a.green() + 2 * b.green()) / 3, (a.blue() + 2 * b.blue()) / 3)));
     section_->SetUseObjectMaterial(false);
     view_.camera_view()->AddClipPlane(section_);
   }
@@ -175,12 +195,14 @@ void Scene::set_pickable(bool faces, bool edges, bool vertices) {
 }
 
 void Scene::activate_selection() {
-  for (const auto& body : bodies_) {
-    view_.context()->Deactivate(body);
-    if (faces_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_FACE));
-    if (edges_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_EDGE));
-    if (vertices_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_VERTEX));
-  }
+  for (const auto& body : bodies_) activate_on(body);
+}
+
+void Scene::activate_on(const Handle(AIS_InteractiveObject) & body) {
+  view_.context()->Deactivate(body);
+  if (faces_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_FACE));
+  if (edges_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_EDGE));
+  if (vertices_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_VERTEX));
 }
 
 void Scene::paint(Layer layer, const std::vector<Paint>& paints) {

@@ -4,6 +4,8 @@
 
 #include "app/view/occ_view.h"
 
+#include <QTimer>
+
 #include <AIS_ColoredShape.hxx>
 #include <Graphic3d_ClipPlane.hxx>
 #include <functional>
@@ -42,7 +44,8 @@ class Scene {
   void set_looks(std::function<BodyLook(const Body&)> look_of) { look_of_ = std::move(look_of); }
   void refresh_bodies() { display_bodies(); }
 
-  // Cuts away what lies on the side the plane's normal points to (placed coordinates), with the cut faces closed.
+  // Cuts away what lies on the side the plane's normal points to (placed coordinates), with the cut faces
+  // closed.
   void set_section(const std::optional<gp_Pln>& plane);
 
   // What can be picked.
@@ -56,6 +59,8 @@ class Scene {
 
  private:
   void display_bodies();
+  void display_some();  // as many as fit into a moment; the rest follows when the event loop comes round
+  void activate_on(const Handle(AIS_InteractiveObject) & body);
   Handle(AIS_Shape) body_object(const Body& body, const BodyLook& look) const;
   void add_outlines(const Body& body);
   void activate_selection();
@@ -68,6 +73,8 @@ class Scene {
   DisplayStyle style_ = DisplayStyle::kShadedWithEdges;
   std::function<BodyLook(const Body&)> look_of_ = [](const Body&) { return BodyLook{}; };
   Handle(Graphic3d_ClipPlane) section_;
+  QTimer displaying_;
+  size_t displayed_ = 0;  // bodies of the part that are on the screen, or need not be
   bool visible_ = true, faces_ = true, edges_ = true, vertices_ = true;
   std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_;
   std::vector<Handle(AIS_InteractiveObject)> painted_[3];

@@ -41,7 +41,8 @@ void ViewPane::build_section_bar() {
   connect(section_field_, &QLineEdit::returnPressed, this, [this] {
     const auto typed = evaluate_length(section_field_->text().toStdString(), session_.job().display.unit, {});
     section_field_->setToolTip(typed ? QString() : QString::fromStdString(typed.error().sentence));
-    section_field_->setStyleSheet(typed ? QString() : QStringLiteral("color: %1;").arg(theme().does_not_fit.name()));
+    section_field_->setStyleSheet(typed ? QString()
+                                        : QStringLiteral("color: %1;").arg(theme().does_not_fit.name()));
     if (typed) set_section_offset(*typed);
   });
 }
@@ -59,7 +60,8 @@ void ViewPane::begin_section() {
     if (pick.given.plane)
       section.base = *pick.given.plane;
     else if (pick.given.axis)  // through the axis, as square to the line of sight as that allows
-      section.base = gp_Pln(pick.given.axis->Location(), square_to(pick.given.axis->Direction(), section.base.Axis().Direction()));
+      section.base = gp_Pln(pick.given.axis->Location(),
+                            square_to(pick.given.axis->Direction(), section.base.Axis().Direction()));
     else if (pick.given.point)
       section.base.SetLocation(*pick.given.point);
   }
@@ -108,11 +110,13 @@ bool ViewPane::drag_section(QEvent* event) {
   // How far along the normal the pointer is, from the section's base.
   const auto along_normal = [&]() -> std::optional<double> {
     const gp_Vec normal(section_->base.Axis().Direction());
-    const auto zero = view_->to_screen(section_->handle), one_mm = view_->to_screen(section_->handle.Translated(normal));
+    const auto zero = view_->to_screen(section_->handle),
+               one_mm = view_->to_screen(section_->handle.Translated(normal));
     if (!zero || !one_mm) return std::nullopt;
     const QPointF along = *one_mm - *zero;
     const double length2 = QPointF::dotProduct(along, along);
-    return length2 > 1e-6 ? std::optional(QPointF::dotProduct(mouse->position() - *zero, along) / length2) : std::nullopt;
+    return length2 > 1e-6 ? std::optional(QPointF::dotProduct(mouse->position() - *zero, along) / length2)
+                          : std::nullopt;
   };
   if (press && mouse->button() == Qt::LeftButton && overlay_->is_section_handle(mouse->position())) {
     dragging_section_ = true;

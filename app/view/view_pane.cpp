@@ -169,13 +169,15 @@ std::vector<gp_Pnt> ViewPane::outline_points() const {
   for (const Body& body : part->bodies()) shown.push_back(session_.is_shown(body));
   for (size_t i = 0; i < shown.size(); ++i)
     if (shown[i] && part->bodies()[i].kind == BodyKind::kMesh)
-      for (const Triangle& t : triangles_of(part->bodies()[i].shape)) points.push_back(t.a.Transformed(session_.evaluation().placement));
+      for (const Triangle& t : triangles_of(part->bodies()[i].shape))
+        points.push_back(t.a.Transformed(session_.evaluation().placement));
   for (const EdgeInfo& edge : part->topology().edges) {
     if (!shown[edge.body]) continue;
     const BRepAdaptor_Curve curve(edge.edge);
     constexpr int kSamples = 4;
     for (int i = 0; i < kSamples; ++i) {
-      const double t = curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / kSamples;
+      const double t =
+          curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / kSamples;
       points.push_back(curve.Value(t).Transformed(session_.evaluation().placement));
     }
   }
@@ -184,7 +186,8 @@ std::vector<gp_Pnt> ViewPane::outline_points() const {
 
 void ViewPane::zoom_to_picks() {
   std::vector<gp_Pnt> points;
-  for (const Pick& pick : session_.picks()) points.insert(points.end(), pick.given.extent.begin(), pick.given.extent.end());
+  for (const Pick& pick : session_.picks())
+    points.insert(points.end(), pick.given.extent.begin(), pick.given.extent.end());
   if (points.empty()) return fit();
   // A single point has no size of its own: a tenth of the part around it.
   if (points.size() == 1) return zoom_to(points.front());

@@ -34,7 +34,8 @@ class ViewPane : public QWidget {
   void show_box(bool shown) { overlay_->set_box_shown(shown); }
 
   // --- the section: cut at a plane, moved along its normal by typing, by its handle, or turned round
-  void begin_section();  // at the last pick that gives a plane or an axis; without one, through the middle, square to the line of sight
+  void begin_section();  // at the last pick that gives a plane or an axis; without one, through the middle,
+                         // square to the line of sight
   void flip_section();
   void end_section();
   [[nodiscard]] bool has_section() const { return section_.has_value(); }

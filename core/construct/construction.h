@@ -103,8 +103,8 @@ struct Construction {
   bool ordered = false;  // the order of picks of one kind matters: each order is an offer of its own
 };
 
-// Twelve or sixteen numbers, row by row, the last row 0 0 0 1; shifts in multiples of `mm_per_number`. Refuses (kBadInput) mirror images,
-// scaling and skew, with the number.
+// Twelve or sixteen numbers, row by row, the last row 0 0 0 1; shifts in multiples of `mm_per_number`.
+// Refuses (kBadInput) mirror images, scaling and skew, with the number.
 Result<gp_Trsf> rigid_motion_from(const std::string& text, double mm_per_number);
 std::string matrix_text(const gp_Trsf& motion);
 

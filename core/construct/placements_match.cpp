@@ -1,5 +1,5 @@
-// Placement steps that match one thing to another: faces to sides, directions to axes, planes to planes, frames to frames; and steps
-// typed as numbers.
+// Placement steps that match one thing to another: faces to sides, directions to axes, planes to planes,
+// frames to frames; and steps typed as numbers.
 #include <fmt/format.h>
 
 #include <sstream>
@@ -27,23 +27,30 @@ gp_Dir side_direction(const std::string& side) {
 }
 
 Solutions face_towards(const Inputs& in) {
-  return one(PlacementStep{shortest_turn(in[0].plane->Axis().Direction(), side_direction(in.choices.at("side")))});
+  return one(
+      PlacementStep{shortest_turn(in[0].plane->Axis().Direction(), side_direction(in.choices.at("side")))});
 }
 
 Solutions axis_along(const Inputs& in) {
   const gp_Dir along = *in[0].direction, wanted = side_direction(in.choices.at("along"));
-  return std::vector<Solution>{{PlacementStep{shortest_turn(along, wanted)}, "same", ""},
-                               {PlacementStep{shortest_turn(along.Reversed(), wanted)}, "reversed", "the other sense"}};
+  return std::vector<Solution>{
+      {PlacementStep{shortest_turn(along, wanted)}, "same", ""},
+      {PlacementStep{shortest_turn(along.Reversed(), wanted)}, "reversed", "the other sense"}};
 }
 
 // The corner of three planes as a frame: zero where they meet, Z the first normal, X from the second.
-Result<gp_Ax2> corner_frame(const gp_Pln& a, const gp_Pln& b, const gp_Pln& c, const std::array<int, 3>& roles) {
+Result<gp_Ax2> corner_frame(const gp_Pln& a, const gp_Pln& b, const gp_Pln& c,
+                            const std::array<int, 3>& roles) {
   const gp_Dir z = a.Axis().Direction(), second = b.Axis().Direction(), third = c.Axis().Direction();
   if (parallel(z, second))
-    return refuse(RefusalCode::kGeometry, fmt::format("{{{}}} and {{{}}} are parallel: three planes that meet in a corner are needed", roles[0], roles[1]));
+    return refuse(RefusalCode::kGeometry,
+                  fmt::format("{{{}}} and {{{}}} are parallel: three planes that meet in a corner are needed",
+                              roles[0], roles[1]));
   const double volume = z.Crossed(second).Dot(third);
   if (std::abs(volume) < kExact.angular_rad)
-    return refuse(RefusalCode::kGeometry, fmt::format("{{{}}}, {{{}}} and {{{}}} share a direction: they do not meet in one point", roles[0], roles[1], roles[2]));
+    return refuse(RefusalCode::kGeometry,
+                  fmt::format("{{{}}}, {{{}}} and {{{}}} share a direction: they do not meet in one point",
+                              roles[0], roles[1], roles[2]));
   auto line = crossing(a, b, a.Location());
   if (!line) return refuse(line);
   const double slope = line->Direction().Dot(third);
@@ -56,27 +63,35 @@ double handedness(const gp_Dir& a, const gp_Dir& b, const gp_Dir& c) {
 }
 
 // How far the angles between the planes differ: a rigid motion cannot mend that.
-Result<void> check_angles(const std::array<gp_Dir, 3>& from, const std::array<gp_Dir, 3>& to, const Display& display) {
+Result<void> check_angles(const std::array<gp_Dir, 3>& from, const std::array<gp_Dir, 3>& to,
+                          const Display& display) {
   for (int i = 0; i < 3; ++i) {
     const int k = (i + 1) % 3;
     const double a = from[i].Angle(from[k]), b = to[i].Angle(to[k]);
     if (std::abs(a - b) < 1e-4) continue;
     return refuse(RefusalCode::kGeometry,
-                  fmt::format("{{{}}} and {{{}}} stand at {}, where they should go the angle is {}: no motion brings all three onto their places",
+                  fmt::format("{{{}}} and {{{}}} stand at {}, where they should go the angle is {}: no "
+                              "motion brings all three onto their places",
                               i + 1, k + 1, format_angle(a, display), format_angle(b, display)));
   }
   return {};
 }
 
-const char* const kMirror = "that would need a mirror image: the corner is the other way round. Pick them in another order, or flip one";
+const char* const kMirror =
+    "that would need a mirror image: the corner is the other way round. Pick them in another order, or flip "
+    "one";
 
 Solutions three_faces(const Inputs& in) {
-  const std::array<gp_Dir, 3> from{in[0].plane->Axis().Direction(), in[1].plane->Axis().Direction(), in[2].plane->Axis().Direction()};
+  const std::array<gp_Dir, 3> from{in[0].plane->Axis().Direction(), in[1].plane->Axis().Direction(),
+                                   in[2].plane->Axis().Direction()};
   auto corner = corner_frame(*in[0].plane, *in[1].plane, *in[2].plane, {1, 2, 3});
   if (!corner) return refuse(corner);
-  // First face down onto Z 0, second towards the front onto Y 0; the third to the left, or, in the other hand, to the right, onto X 0.
+  // First face down onto Z 0, second towards the front onto Y 0; the third to the left, or, in the other
+  // hand, to the right, onto X 0.
   const gp_Ax2 target(gp_Pnt(0, 0, 0), gp_Dir(0, 0, -1), gp_Dir(0, -1, 0));
-  const bool left = handedness(from[0], from[1], from[2]) * handedness(gp_Dir(0, 0, -1), gp_Dir(0, -1, 0), gp_Dir(-1, 0, 0)) > 0;
+  const bool left = handedness(from[0], from[1], from[2]) *
+                        handedness(gp_Dir(0, 0, -1), gp_Dir(0, -1, 0), gp_Dir(-1, 0, 0)) >
+                    0;
   return one(PlacementStep{onto(*corner, target)}, left ? "{3} to the left" : "{3} to the right");
 }
 
@@ -125,7 +140,8 @@ Solutions by_matrix(const Inputs& in) {
 }
 
 Construction placement(const char* id, const char* sentence, std::vector<Need> roles, int rank,
-                       std::function<Solutions(const Inputs&)> solve, std::vector<Parameter> parameters = {}) {
+                       std::function<Solutions(const Inputs&)> solve,
+                       std::vector<Parameter> parameters = {}) {
   Construction c;
   c.id = id;
   c.makes = Makes::kPlacement;
@@ -141,22 +157,27 @@ Construction placement(const char* id, const char* sentence, std::vector<Need> r
 
 Result<gp_Trsf> rigid_motion_from(const std::string& text, double mm_per_number) {
   std::string spaced = text;
-  std::replace_if(spaced.begin(), spaced.end(), [](char c) { return c == ',' || c == ';' || c == '\n'; }, ' ');
+  std::replace_if(
+      spaced.begin(), spaced.end(), [](char c) { return c == ',' || c == ';' || c == '\n'; }, ' ');
   std::istringstream stream(spaced);
   std::vector<double> m;
   for (double v; stream >> v;) m.push_back(v);
   stream.clear();
   std::string rest;
   if (stream >> rest || (m.size() != 16 && m.size() != 12))
-    return refuse(RefusalCode::kBadInput, fmt::format("a matrix is 16 numbers (or the first 12), row by row; there are {}", m.size()));
+    return refuse(
+        RefusalCode::kBadInput,
+        fmt::format("a matrix is 16 numbers (or the first 12), row by row; there are {}", m.size()));
   if (m.size() == 16 && (m[12] != 0 || m[13] != 0 || m[14] != 0 || m[15] != 1))
     return refuse(RefusalCode::kBadInput, "the last row of the matrix must be 0 0 0 1");
   const gp_Mat r(m[0], m[1], m[2], m[4], m[5], m[6], m[8], m[9], m[10]);
   const double determinant = r.Determinant();
-  if (!std::isfinite(determinant)) return refuse(RefusalCode::kBadInput, "the matrix holds numbers that are none");
+  if (!std::isfinite(determinant))
+    return refuse(RefusalCode::kBadInput, "the matrix holds numbers that are none");
   if (determinant < 0)
     return refuse(RefusalCode::kBadInput,
-                  fmt::format("the matrix makes a mirror image (determinant {:.4f}): the part would become its left-handed twin, which is not "
+                  fmt::format("the matrix makes a mirror image (determinant {:.4f}): the part would become "
+                              "its left-handed twin, which is not "
                               "a placement",
                               determinant));
   const gp_Mat unit = r.Multiplied(r.Transposed());
@@ -164,9 +185,13 @@ Result<gp_Trsf> rigid_motion_from(const std::string& text, double mm_per_number)
   for (int i = 1; i <= 3; ++i)
     for (int k = 1; k <= 3; ++k) off = std::max(off, std::abs(unit.Value(i, k) - (i == k ? 1 : 0)));
   if (off > 1e-6)
-    return refuse(RefusalCode::kBadInput, fmt::format("the matrix stretches or skews (off by {:.6f}): only turns and shifts place a part", off));
+    return refuse(
+        RefusalCode::kBadInput,
+        fmt::format("the matrix stretches or skews (off by {:.6f}): only turns and shifts place a part",
+                    off));
   gp_Trsf motion;
-  motion.SetValues(m[0], m[1], m[2], m[3] * mm_per_number, m[4], m[5], m[6], m[7] * mm_per_number, m[8], m[9], m[10], m[11] * mm_per_number);
+  motion.SetValues(m[0], m[1], m[2], m[3] * mm_per_number, m[4], m[5], m[6], m[7] * mm_per_number, m[8], m[9],
+                   m[10], m[11] * mm_per_number);
   return motion;
 }
 
@@ -178,9 +203,13 @@ std::string matrix_text(const gp_Trsf& motion) {
 }
 
 Construction place_face_towards() {
-  return placement("place.face-towards", "Turn the part: face {1} to a side", {Need::kFlatFace}, 63, face_towards,
-                   {{"side", "Side", Quantity::kChoice, "down",
-                     {"down", "up", "towards the front", "towards the back", "to the left", "to the right"}}});
+  return placement(
+      "place.face-towards", "Turn the part: face {1} to a side", {Need::kFlatFace}, 63, face_towards,
+      {{"side",
+        "Side",
+        Quantity::kChoice,
+        "down",
+        {"down", "up", "towards the front", "towards the back", "to the left", "to the right"}}});
 }
 
 Construction place_axis_along() {
@@ -189,26 +218,32 @@ Construction place_axis_along() {
 }
 
 Construction place_three_faces() {
-  return placement("place.three-faces", "Place the part: {1} down on Z 0, {2} to the front on Y 0, {3} on X 0",
+  return placement("place.three-faces",
+                   "Place the part: {1} down on Z 0, {2} to the front on Y 0, {3} on X 0",
                    {Need::kPlane, Need::kPlane, Need::kPlane}, 61, three_faces);
 }
 
 Construction place_match_planes() {
   return placement("place.match-planes", "Move: {1}, {2}, {3} onto {4}, {5}, {6}",
-                   {Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane}, 61, match_planes);
+                   {Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane}, 61,
+                   match_planes);
 }
 
 Construction place_match_frames() {
-  return placement("place.match-frames", "Move: frame {1} onto frame {2}", {Need::kFrame, Need::kFrame}, 61, match_frames);
+  return placement("place.match-frames", "Move: frame {1} onto frame {2}", {Need::kFrame, Need::kFrame}, 61,
+                   match_frames);
 }
 
 Construction place_frame_to_zero() {
-  return placement("place.frame-to-zero", "Move the part: frame {1} to zero, along X, Y, Z", {Need::kFrame}, 59, frame_to_zero);
+  return placement("place.frame-to-zero", "Move the part: frame {1} to zero, along X, Y, Z", {Need::kFrame},
+                   59, frame_to_zero);
 }
 
 Construction place_move_by() {
   return placement("place.move-by", "Move the part: by typed amounts", {}, 66, move_by,
-                   {{"dx", "X", Quantity::kLength, "0"}, {"dy", "Y", Quantity::kLength, "0"}, {"dz", "Z", Quantity::kLength, "0"}});
+                   {{"dx", "X", Quantity::kLength, "0"},
+                    {"dy", "Y", Quantity::kLength, "0"},
+                    {"dz", "Z", Quantity::kLength, "0"}});
 }
 
 Construction place_by_matrix() {

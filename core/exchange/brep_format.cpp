@@ -15,8 +15,8 @@ bool is_binary(std::string_view bytes) {
   return bytes.substr(0, 64).find("Open CASCADE Topology V") != std::string_view::npos;
 }
 
-// The text ends with the reference to the whole shape: a sense, a number and a location, "+1 0". Without it the kernel's
-// reader waits for more for ever.
+// The text ends with the reference to the whole shape: a sense, a number and a location, "+1 0". Without it
+// the kernel's reader waits for more for ever.
 bool is_whole_text(const std::string& bytes) {
   const size_t last = bytes.find_last_not_of(" \t\r\n");
   if (last == std::string::npos) return false;
@@ -44,11 +44,13 @@ bool looks_like_brep(const FileHead& head) {
          start.find("CASCADE Topology V") != std::string_view::npos;
 }
 
-Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name, const Progress& progress) {
+Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name,
+                                 const Progress& progress) {
   if (!looks_like_brep({std::string_view(bytes).substr(0, 4096), bytes.size()}))
     return refuse(RefusalCode::kUnreadable, name + " is not a BREP file: its heading is missing.");
   if (!is_binary(bytes) && !is_whole_text(bytes))
-    return refuse(RefusalCode::kUnreadable, name + " is damaged or cut off: its closing line is missing; ask for the file again.");
+    return refuse(RefusalCode::kUnreadable,
+                  name + " is damaged or cut off: its closing line is missing; ask for the file again.");
   progress.say("reading", 0.1);
   TopoDS_Shape shape;
   std::istringstream stream(bytes);
@@ -82,7 +84,8 @@ Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& na
   return imported;
 }
 
-Result<void> write_brep(const std::vector<Body>& bodies, const WriteOptions&, const std::filesystem::path& path) {
+Result<void> write_brep(const std::vector<Body>& bodies, const WriteOptions&,
+                        const std::filesystem::path& path) {
   BRep_Builder builder;
   TopoDS_Compound all;
   builder.MakeCompound(all);

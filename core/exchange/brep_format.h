@@ -1,4 +1,5 @@
-// BREP: OpenCASCADE's own exchange form, as text and binary. It holds neither unit nor names: millimetres are taken, and said.
+// BREP: OpenCASCADE's own exchange form, as text and binary. It holds neither unit nor names: millimetres are
+// taken, and said.
 #pragma once
 
 #include "exchange/format.h"

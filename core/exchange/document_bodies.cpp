@@ -170,5 +170,4 @@ Handle(TDocStd_Document) document_of(const std::vector<Body>& bodies) {
   return document;
 }
 
-
 }  // namespace anvil

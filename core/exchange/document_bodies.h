@@ -1,4 +1,5 @@
-// From OpenCASCADE's document of a file (assemblies, names, colours) to bodies and back. Internal to core/exchange.
+// From OpenCASCADE's document of a file (assemblies, names, colours) to bodies and back. Internal to
+// core/exchange.
 #pragma once
 
 #include <TDocStd_Document.hxx>

@@ -34,16 +34,17 @@ Result<ExportReport> export_part(const Part& part, const ExportRequest& request,
     auto handed = write_part_folder({part.source(), chosen_bodies(part, request)}, folder.path());
     if (!handed) return refuse(handed);
     const WriteOptions& o = request.options;
-    const auto ran = run_worker({"write", folder.path().string(), request.file.string(), "--format", request.format, "--unit", o.unit,
-                                 "--schema", o.schema, "--deviation", fmt::format("{}", o.mesh_deviation_mm), "--angle",
-                                 fmt::format("{}", o.mesh_angle_rad), o.binary ? "--binary" : "--text"},
-                                request.file.filename().string(), progress, limits);
+    const auto ran = run_worker(
+        {"write", folder.path().string(), request.file.string(), "--format", request.format, "--unit", o.unit,
+         "--schema", o.schema, "--deviation", fmt::format("{}", o.mesh_deviation_mm), "--angle",
+         fmt::format("{}", o.mesh_angle_rad), o.binary ? "--binary" : "--text"},
+        request.file.filename().string(), progress, limits);
     if (!ran) return refuse(ran);
     auto text = read_file(folder.path() / "report.json");
     if (!text) return refuse(text);
     const json report = json::parse(*text);
-    return ExportReport{report.at("bodies"), report.at("faces"), report.at("volume"), report.at("volume_difference"),
-                        report.at("box_difference")};
+    return ExportReport{report.at("bodies"), report.at("faces"), report.at("volume"),
+                        report.at("volume_difference"), report.at("box_difference")};
   });
 }
 

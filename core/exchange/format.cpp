@@ -31,7 +31,8 @@ bool looks_like_step(const FileHead& head) {
 
 std::string suffix_of(const fs::path& name) {
   std::string suffix = name.extension().string();
-  std::transform(suffix.begin(), suffix.end(), suffix.begin(), [](unsigned char c) { return std::tolower(c); });
+  std::transform(suffix.begin(), suffix.end(), suffix.begin(),
+                 [](unsigned char c) { return std::tolower(c); });
   return suffix.empty() ? suffix : suffix.substr(1);
 }
 
@@ -66,7 +67,8 @@ Result<std::string> unpacked(const std::string& bytes, const std::string& name) 
   if (state == Z_STREAM_END) return out;
   if (out.size() >= kLargestUnpacked)
     return refuse(RefusalCode::kLimit, name + " unpacks to more than 4 GiB and was given up.");
-  return refuse(RefusalCode::kUnreadable, name + " is packed, and the packing is damaged or cut off: ask for the file again.");
+  return refuse(RefusalCode::kUnreadable,
+                name + " is packed, and the packing is damaged or cut off: ask for the file again.");
 }
 
 Result<void> check_extent(const std::vector<Body>& bodies, const std::string& name) {
@@ -80,7 +82,6 @@ Result<void> check_extent(const std::vector<Body>& bodies, const std::string& na
         name + " holds a body without a finite size: export it again from the program it came from.");
   return {};
 }
-
 
 Result<std::vector<Body>> scaled(const std::vector<Body>& bodies, double factor) {
   gp_Trsf scale;
@@ -142,7 +143,8 @@ const Format* format_by_id(const std::string& id) {
 const Format* format_by_suffix(const fs::path& name) {
   const std::string suffix = suffix_of(name_inside(name));
   for (const Format& format : formats())
-    if (std::find(format.suffixes.begin(), format.suffixes.end(), suffix) != format.suffixes.end()) return &format;
+    if (std::find(format.suffixes.begin(), format.suffixes.end(), suffix) != format.suffixes.end())
+      return &format;
   return nullptr;
 }
 
@@ -156,7 +158,8 @@ const Format* format_of(const std::string& bytes, const fs::path& name) {
 Result<ImportedBodies> read_part_file(const fs::path& path, const Progress& progress, double scale) {
   auto read = guarded("reading", [&] { return read_checked(path, progress, scale); });
   if (!read && read.error().code == RefusalCode::kInternal)
-    return refuse(RefusalCode::kUnreadable, fmt::format("{} is damaged ({}): ask for the file again.", path.filename().string(), read.error().sentence));
+    return refuse(RefusalCode::kUnreadable, fmt::format("{} is damaged ({}): ask for the file again.",
+                                                        path.filename().string(), read.error().sentence));
   return read;
 }
 

@@ -1,5 +1,5 @@
-// The kinds of file that come in and go out. To add one: write a file with its functions and name it in formats() in
-// format.cpp; import, export, file dialogs and the command line work from this table.
+// The kinds of file that come in and go out. To add one: write a file with its functions and name it in
+// formats() in format.cpp; import, export, file dialogs and the command line work from this table.
 #pragma once
 
 #include <filesystem>
@@ -52,9 +52,9 @@ const Format* format_by_id(const std::string& id);
 const Format* format_of(const std::string& bytes, const std::filesystem::path& name);
 const Format* format_by_suffix(const std::filesystem::path& name);
 
-// Reads any known kind of file, also one packed with gzip (.stpz, .stp.gz, …). Lengths are multiplied by `scale` beyond what the
-// file's own unit says. OpenCASCADE's readers can crash, hang or eat memory on bad files, so applications go
-// through worker_client.h, which calls this in a process of its own.
+// Reads any known kind of file, also one packed with gzip (.stpz, .stp.gz, …). Lengths are multiplied by
+// `scale` beyond what the file's own unit says. OpenCASCADE's readers can crash, hang or eat memory on bad
+// files, so applications go through worker_client.h, which calls this in a process of its own.
 Result<ImportedBodies> read_part_file(const std::filesystem::path& path, const Progress& progress,
                                       double scale = 1.0);
 
@@ -65,8 +65,8 @@ struct ExportReport {
   double box_difference_mm = 0;  // the largest, of the corners
 };
 
-// Writes bodies moved by `placement` for good, and reads the file back. Atomic: the file appears whole, or, when it
-// cannot be written or is not what it was meant to be (kCannotWrite), not at all.
+// Writes bodies moved by `placement` for good, and reads the file back. Atomic: the file appears whole, or,
+// when it cannot be written or is not what it was meant to be (kCannotWrite), not at all.
 Result<ExportReport> write_part_file(const std::vector<Body>& bodies, const gp_Trsf& placement,
                                      const Format& format, const WriteOptions& options,
                                      const std::filesystem::path& path);

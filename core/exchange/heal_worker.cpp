@@ -22,7 +22,8 @@ Result<Value> understood(const char* what, const std::function<Value()>& read) {
 }
 
 SurfaceKind kind_from(const std::string& name) {
-  for (const SurfaceKind kind : {SurfaceKind::kPlane, SurfaceKind::kCylinder, SurfaceKind::kCone, SurfaceKind::kSphere})
+  for (const SurfaceKind kind :
+       {SurfaceKind::kPlane, SurfaceKind::kCylinder, SurfaceKind::kCone, SurfaceKind::kSphere})
     if (name == surface_name(kind)) return kind;
   return SurfaceKind::kTorus;
 }
@@ -51,17 +52,13 @@ Result<HealOptions> heal_options_from(const std::string& text) {
 std::string to_json_text(const HealReport& r) {
   json recognised = json::array();
   for (const RecognisedFaces& k : r.recognised)
-    recognised.push_back({{"kind", surface_name(k.kind)}, {"faces", k.faces}, {"deviation", k.largest_deviation_mm}});
-  return json{{"movement", r.largest_movement_mm},
-              {"faces_before", r.faces_before},
-              {"faces_after", r.faces_after},
-              {"open_before", r.open_edges_before},
-              {"open_after", r.open_edges_after},
-              {"slivers", r.slivers_dropped},
-              {"unified", r.faces_unified},
-              {"solids", r.solids_made},
-              {"recognised", recognised},
-              {"lines", r.lines}}
+    recognised.push_back(
+        {{"kind", surface_name(k.kind)}, {"faces", k.faces}, {"deviation", k.largest_deviation_mm}});
+  return json{{"movement", r.largest_movement_mm}, {"faces_before", r.faces_before},
+              {"faces_after", r.faces_after},      {"open_before", r.open_edges_before},
+              {"open_after", r.open_edges_after},  {"slivers", r.slivers_dropped},
+              {"unified", r.faces_unified},        {"solids", r.solids_made},
+              {"recognised", recognised},          {"lines", r.lines}}
       .dump(-1, ' ', false, json::error_handler_t::replace);
 }
 
@@ -77,18 +74,22 @@ Result<HealReport> heal_report_from(const std::string& text) {
     r.slivers_dropped = j.at("slivers");
     r.faces_unified = j.at("unified");
     r.solids_made = j.at("solids");
-    for (const json& k : j.at("recognised")) r.recognised.push_back({kind_from(k.at("kind")), k.at("faces"), k.at("deviation")});
+    for (const json& k : j.at("recognised"))
+      r.recognised.push_back({kind_from(k.at("kind")), k.at("faces"), k.at("deviation")});
     r.lines = j.at("lines").get<std::vector<std::string>>();
     return r;
   });
 }
 
-Result<HealedPart> heal_part(const Part& part, const HealOptions& options, const Progress& progress, const WorkerLimits& limits) {
+Result<HealedPart> heal_part(const Part& part, const HealOptions& options, const Progress& progress,
+                             const WorkerLimits& limits) {
   return guarded("healing", [&]() -> Result<HealedPart> {
     const TemporaryFolder folder;
     progress.say("preparing", 0.05);
-    if (auto handed = write_part_folder({part.source(), part.bodies()}, folder.path()); !handed) return refuse(handed);
-    const auto ran = run_worker({"heal", folder.path().string(), to_json_text(options)}, part.source().file_name, progress, limits);
+    if (auto handed = write_part_folder({part.source(), part.bodies()}, folder.path()); !handed)
+      return refuse(handed);
+    const auto ran = run_worker({"heal", folder.path().string(), to_json_text(options)},
+                                part.source().file_name, progress, limits);
     if (!ran) return refuse(ran);
     auto text = read_file(folder.path() / "report.json");
     if (!text) return refuse(text);
@@ -96,7 +97,8 @@ Result<HealedPart> heal_part(const Part& part, const HealOptions& options, const
     if (!report) return refuse(report);
     auto healed = read_part_folder(folder.path() / "last");
     if (!healed) return refuse(healed);
-    return HealedPart{std::make_shared<const Part>(part.sources(), std::move(healed->bodies)), std::move(*report)};
+    return HealedPart{std::make_shared<const Part>(part.sources(), std::move(healed->bodies)),
+                      std::move(*report)};
   });
 }
 

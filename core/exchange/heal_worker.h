@@ -16,7 +16,8 @@ struct HealedPart {
 Result<HealedPart> heal_part(const Part& part, const HealOptions& options, const Progress& progress,
                              const WorkerLimits& limits = {});
 
-// Options and reports as JSON texts, for the hand-over and the job file. Reading refuses (kUnreadable) what it does not understand.
+// Options and reports as JSON texts, for the hand-over and the job file. Reading refuses (kUnreadable) what
+// it does not understand.
 std::string to_json_text(const HealOptions& options);
 std::string to_json_text(const HealReport& report);
 Result<HealOptions> heal_options_from(const std::string& text);

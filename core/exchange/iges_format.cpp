@@ -31,9 +31,10 @@ bool is_whole(const std::string& bytes) {
 void tell_unit(const IGESData_GlobalSection& global, SourceInfo& source) {
   // The unit flag of the global section, parameter 14 (IGES 5.3, 2.2.4.3.14).
   static const std::pair<int, std::pair<const char*, double>> kUnits[] = {
-      {1, {"inch", 25.4}},    {2, {"mm", 1.0}},        {4, {"foot", 304.8}},    {5, {"mile", 1609344.0}},
-      {6, {"m", 1000.0}},     {7, {"km", 1e6}},        {8, {"mil", 0.0254}},    {9, {"micron", 0.001}},
-      {10, {"cm", 10.0}},     {11, {"microinch", 2.54e-5}}};
+      {1, {"inch", 25.4}},         {2, {"mm", 1.0}},       {4, {"foot", 304.8}},
+      {5, {"mile", 1609344.0}},    {6, {"m", 1000.0}},     {7, {"km", 1e6}},
+      {8, {"mil", 0.0254}},        {9, {"micron", 0.001}}, {10, {"cm", 10.0}},
+      {11, {"microinch", 2.54e-5}}};
   for (const auto& [flag, unit] : kUnits) {
     if (flag != global.UnitFlag()) continue;
     source.unit_name = unit.first;
@@ -51,7 +52,8 @@ bool looks_like_iges(const FileHead& head) {
   return first.size() >= kLine - 1 && first.size() <= kLine + 1 && first[kSectionColumn] == 'S';
 }
 
-Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& name, const Progress& progress) {
+Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& name,
+                                 const Progress& progress) {
   if (bytes.empty()) return refuse(RefusalCode::kUnreadable, name + " is empty: ask for the file again.");
   if (!looks_like_iges({std::string_view(bytes).substr(0, 4096), bytes.size()}))
     return refuse(RefusalCode::kUnreadable, name + " is not an IGES file: its first line is no start line.");
@@ -69,7 +71,8 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
   reader.SetNameMode(true);
   Interface_Static::SetCVal("xstep.cascade.unit", "MM");
   if (reader.ReadFile(plain.c_str()) != IFSelect_RetDone)
-    return refuse(RefusalCode::kUnreadable, name + " cannot be read as IGES: its text does not follow the format.");
+    return refuse(RefusalCode::kUnreadable,
+                  name + " cannot be read as IGES: its text does not follow the format.");
   ImportedBodies imported;
   imported.source.file_name = name;
   const Handle(IGESData_IGESModel) model = Handle(IGESData_IGESModel)::DownCast(reader.Model());
@@ -83,8 +86,9 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
     return refuse(RefusalCode::kNoBody, name + " holds no part: no shape could be built from it.");
   imported.bodies = bodies_of(document);
   if (imported.bodies.empty())
-    return refuse(RefusalCode::kNoBody,
-                  name + " holds no faces: it has curves or drawings only; ask for a solid or surface model.");
+    return refuse(
+        RefusalCode::kNoBody,
+        name + " holds no faces: it has curves or drawings only; ask for a solid or surface model.");
   return imported;
 }
 
@@ -96,7 +100,8 @@ Result<void> write_iges(const std::vector<Body>& bodies, const WriteOptions& opt
   IGESCAFControl_Writer writer;
   writer.SetColorMode(true);
   writer.SetNameMode(true);
-  if (!writer.Transfer(document_of(bodies))) return refuse(RefusalCode::kInternal, "the part could not be turned into IGES");
+  if (!writer.Transfer(document_of(bodies)))
+    return refuse(RefusalCode::kInternal, "the part could not be turned into IGES");
   if (writer.Write(path.c_str())) return {};
   return refuse(RefusalCode::kCannotWrite, "cannot write " + path.string());
 }

@@ -36,7 +36,8 @@ Result<void> check_stl(const std::string& bytes, const std::string& name) {
     const size_t last = bytes.rfind("endsolid");
     const size_t facet = bytes.rfind("endfacet");
     if (last == std::string::npos || (facet != std::string::npos && facet > last))
-      return refuse(RefusalCode::kUnreadable, name + " is cut off: its last line endsolid is missing; ask for the file again.");
+      return refuse(RefusalCode::kUnreadable,
+                    name + " is cut off: its last line endsolid is missing; ask for the file again.");
     return {};
   }
   if (bytes.size() < kStlHeader)
@@ -44,15 +45,17 @@ Result<void> check_stl(const std::string& bytes, const std::string& name) {
   const size_t announced = stl_count(bytes), held = (bytes.size() - kStlHeader) / kStlTriangle;
   if (announced == 0) return refuse(RefusalCode::kNoBody, name + " holds no triangles.");
   if (held < announced)
-    return refuse(RefusalCode::kUnreadable,
-                  fmt::format("{} is cut off: it announces {} triangles and holds {}; ask for the file again.", name,
-                              announced, held));
+    return refuse(
+        RefusalCode::kUnreadable,
+        fmt::format("{} is cut off: it announces {} triangles and holds {}; ask for the file again.", name,
+                    announced, held));
   return {};
 }
 
 Result<void> check_ply(const std::string& bytes, const std::string& name) {
   if (bytes.find("end_header") == std::string::npos)
-    return refuse(RefusalCode::kUnreadable, name + " is cut off: its header does not end; ask for the file again.");
+    return refuse(RefusalCode::kUnreadable,
+                  name + " is cut off: its header does not end; ask for the file again.");
   return {};
 }
 
@@ -62,9 +65,10 @@ Handle(Poly_Triangulation) triangulation_of(const aiMesh& mesh, bool& has_nonsen
   for (unsigned i = 0; i < mesh.mNumFaces; ++i) {
     const aiFace& face = mesh.mFaces[i];
     if (face.mNumIndices != 3) continue;
-    const unsigned *k = face.mIndices;
+    const unsigned* k = face.mIndices;
     if (k[0] == k[1] || k[1] == k[2] || k[0] == k[2]) continue;
-    triangles.emplace_back(static_cast<int>(k[0]) + 1, static_cast<int>(k[1]) + 1, static_cast<int>(k[2]) + 1);
+    triangles.emplace_back(static_cast<int>(k[0]) + 1, static_cast<int>(k[1]) + 1,
+                           static_cast<int>(k[2]) + 1);
   }
   if (triangles.empty()) return nullptr;
   Handle(Poly_Triangulation) result =
@@ -82,14 +86,16 @@ Result<ImportedBodies> read_mesh(const std::string& bytes, const std::string& na
                                  const Progress& progress) {
   progress.say("reading", 0.1);
   Assimp::Importer importer;
-  importer.SetPropertyInteger(AI_CONFIG_PP_RVC_FLAGS, aiComponent_NORMALS | aiComponent_COLORS | aiComponent_TEXCOORDS |
-                                                          aiComponent_TANGENTS_AND_BITANGENTS | aiComponent_MATERIALS |
-                                                          aiComponent_TEXTURES);
+  importer.SetPropertyInteger(AI_CONFIG_PP_RVC_FLAGS, aiComponent_NORMALS | aiComponent_COLORS |
+                                                          aiComponent_TEXCOORDS |
+                                                          aiComponent_TANGENTS_AND_BITANGENTS |
+                                                          aiComponent_MATERIALS | aiComponent_TEXTURES);
   const aiScene* scene = importer.ReadFileFromMemory(
-      bytes.data(), bytes.size(), aiProcess_RemoveComponent | aiProcess_Triangulate | aiProcess_JoinIdenticalVertices, hint);
+      bytes.data(), bytes.size(),
+      aiProcess_RemoveComponent | aiProcess_Triangulate | aiProcess_JoinIdenticalVertices, hint);
   if (!scene)
-    return refuse(RefusalCode::kUnreadable,
-                  fmt::format("{} cannot be read: it is damaged or cut off ({}).", name, importer.GetErrorString()));
+    return refuse(RefusalCode::kUnreadable, fmt::format("{} cannot be read: it is damaged or cut off ({}).",
+                                                        name, importer.GetErrorString()));
   ImportedBodies imported;
   imported.source.file_name = name;
   imported.source.warnings.emplace_back("The file names no unit of length; millimetres were taken.");
@@ -115,7 +121,8 @@ Result<ImportedBodies> read_mesh(const std::string& bytes, const std::string& na
 
 bool looks_like_stl(const FileHead& head) {
   if (is_text_stl(head.bytes)) return true;
-  return head.bytes.size() >= kStlHeader && head.size == kStlHeader + kStlTriangle * size_t{stl_count(head.bytes)};
+  return head.bytes.size() >= kStlHeader &&
+         head.size == kStlHeader + kStlTriangle * size_t{stl_count(head.bytes)};
 }
 
 bool looks_like_ply(const FileHead& head) {

@@ -20,7 +20,10 @@ Colour colour_from(const json& j) {
 }
 
 json to_json(const Body& body) {
-  json j{{"name", body.name}, {"kind", body_kind_name(body.kind)}, {"path", body.path}, {"source", body.source},
+  json j{{"name", body.name},
+         {"kind", body_kind_name(body.kind)},
+         {"path", body.path},
+         {"source", body.source},
          {"delivered", body.delivered}};
   if (body.colour) j["colour"] = to_json(*body.colour);
   json faces = json::array();
@@ -45,13 +48,13 @@ Body body_from(const json& j, const TopoDS_Shape& shape) {
 }
 
 json to_json(const SourceInfo& s) {
-  return {{"file_name", s.file_name}, {"format", s.format},           {"schema", s.schema},
-          {"unit", s.unit_name},      {"mm_per_unit", s.mm_per_unit}, {"sha256", s.sha256},
-          {"warnings", s.warnings},   {"scale", s.scale}};
+  return {
+      {"file_name", s.file_name},     {"format", s.format}, {"schema", s.schema},     {"unit", s.unit_name},
+      {"mm_per_unit", s.mm_per_unit}, {"sha256", s.sha256}, {"warnings", s.warnings}, {"scale", s.scale}};
 }
 
 SourceInfo source_from(const json& j) {
-  return {j.at("file_name"),   j.at("format"), j.at("schema"),  j.at("unit"),
+  return {j.at("file_name"),   j.at("format"), j.at("schema"),   j.at("unit"),
           j.at("mm_per_unit"), j.at("sha256"), j.at("warnings"), j.at("scale")};
 }
 

@@ -19,9 +19,9 @@ struct StepSurvey {
 // Refuses (kUnreadable): empty, not STEP, cut off, without data. `bytes` is the whole file.
 Result<StepSurvey> survey_step(const std::string& bytes, const std::string& file_name);
 
-// The kernel fixes every shape it reads, which is most of its time, unless a resource file names another sequence of
-// operations; this writes one into `folder` that names an operation which does nothing without parameters, for readers made
-// in this process from now on. mend_bodies() then fixes what needs it.
+// The kernel fixes every shape it reads, which is most of its time, unless a resource file names another
+// sequence of operations; this writes one into `folder` that names an operation which does nothing without
+// parameters, for readers made in this process from now on. mend_bodies() then fixes what needs it.
 void leave_out_fixing(const std::filesystem::path& folder);
 
 Result<ImportedBodies> read_step(const std::string& bytes, const std::string& name, const Progress& progress);

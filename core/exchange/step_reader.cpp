@@ -75,7 +75,8 @@ void leave_out_fixing(const std::filesystem::path& folder) {
     ::setenv("CSF_STEPDefaults", folder.c_str(), 1);
 }
 
-Result<ImportedBodies> read_step(const std::string& bytes, const std::string& name, const Progress& progress) {
+Result<ImportedBodies> read_step(const std::string& bytes, const std::string& name,
+                                 const Progress& progress) {
   auto survey = survey_step(bytes, name);
   if (!survey) return refuse(survey);
   return read_checked(bytes, name, *survey, progress);

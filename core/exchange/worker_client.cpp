@@ -19,14 +19,16 @@ Result<PartPtr> take_over(const fs::path& folder) {
   return PartPtr(std::make_shared<const Part>(std::move(bodies->source), std::move(bodies->bodies)));
 }
 
-Result<PartPtr> run_import(const ImportRequest& request, const Progress& progress, const WorkerLimits& limits) {
+Result<PartPtr> run_import(const ImportRequest& request, const Progress& progress,
+                           const WorkerLimits& limits) {
   const TemporaryFolder folder;
   Result<PartPtr> first = refuse(RefusalCode::kInternal, "the part was not handed over");
-  const auto ran = run_worker({"read", request.file.string(), folder.path().string(), "--scale", fmt::format("{}", request.scale)},
-                              request.file.filename().string(), progress, limits, [&] {
-                                first = take_over(folder.path() / "first");
-                                if (first && request.first_picture) request.first_picture(*first);
-                              });
+  const auto ran = run_worker(
+      {"read", request.file.string(), folder.path().string(), "--scale", fmt::format("{}", request.scale)},
+      request.file.filename().string(), progress, limits, [&] {
+        first = take_over(folder.path() / "first");
+        if (first && request.first_picture) request.first_picture(*first);
+      });
   if (!ran) return refuse(ran);
   if (!ran->mended || !first) return first;
   progress.say("taking over", 0.95);
@@ -35,7 +37,8 @@ Result<PartPtr> run_import(const ImportRequest& request, const Progress& progres
 
 }  // namespace
 
-Result<PartPtr> import_part(const ImportRequest& request, const Progress& progress, const WorkerLimits& limits) {
+Result<PartPtr> import_part(const ImportRequest& request, const Progress& progress,
+                            const WorkerLimits& limits) {
   const fs::path& file = request.file;
   std::error_code error;
   if (!fs::exists(file, error))

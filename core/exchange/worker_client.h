@@ -29,9 +29,10 @@ struct ImportRequest {
   std::function<void(const PartPtr&)> first_picture = {};
 };
 
-// Reads a foreign file into a meshed, checked part; when nothing had to be mended it is the very part of the first
-// picture. Cancelling ends the worker within 50 ms.
-Result<PartPtr> import_part(const ImportRequest& request, const Progress& progress, const WorkerLimits& limits = {});
+// Reads a foreign file into a meshed, checked part; when nothing had to be mended it is the very part of the
+// first picture. Cancelling ends the worker within 50 ms.
+Result<PartPtr> import_part(const ImportRequest& request, const Progress& progress,
+                            const WorkerLimits& limits = {});
 inline Result<PartPtr> import_part(const std::filesystem::path& file, const Progress& progress,
                                    const WorkerLimits& limits = {}) {
   return import_part(ImportRequest{file}, progress, limits);
@@ -45,13 +46,13 @@ struct ExportRequest {
   WriteOptions options;
 };
 
-// Writes bodies through the worker and reads the file back; refuses (kCannotWrite), leaving no file, when volume, box or number of faces
-// are not what they were.
+// Writes bodies through the worker and reads the file back; refuses (kCannotWrite), leaving no file, when
+// volume, box or number of faces are not what they were.
 Result<ExportReport> export_part(const Part& part, const ExportRequest& request, const Progress& progress,
                                  const WorkerLimits& limits = {});
 
-// Starts a worker that waits for its first file with its libraries loaded: 0.1 s less at the next import. Call it on
-// the program's main thread; it ends with the program.
+// Starts a worker that waits for its first file with its libraries loaded: 0.1 s less at the next import.
+// Call it on the program's main thread; it ends with the program.
 void keep_worker_ready();
 
 }  // namespace anvil

@@ -26,7 +26,7 @@ struct WorkerMessage {
   std::vector<std::string> notes;  // with done: sentences for the user
 };
 
-std::string encode(const WorkerMessage& message);              // without the newline
+std::string encode(const WorkerMessage& message);  // without the newline
 std::string encode_order(const std::vector<std::string>& arguments);
 std::vector<std::string> decode_order(const std::string& order);
 std::optional<WorkerMessage> decode(const std::string& line);  // nothing for noise from libraries

@@ -22,8 +22,8 @@ namespace {
 
 constexpr int kPollMilliseconds = 25;
 
-// A child process that waits for its orders on standard input and whose standard output we read; killed and reaped when it
-// goes out of scope.
+// A child process that waits for its orders on standard input and whose standard output we read; killed and
+// reaped when it goes out of scope.
 class Child {
  public:
   static Result<std::unique_ptr<Child>> start() {
@@ -80,7 +80,9 @@ class Child {
     return sent;
   }
 
-  [[nodiscard]] bool is_running() const { return pid_ > 0 && ::kill(pid_, 0) == 0 && ::waitpid(pid_, nullptr, WNOHANG) == 0; }
+  [[nodiscard]] bool is_running() const {
+    return pid_ > 0 && ::kill(pid_, 0) == 0 && ::waitpid(pid_, nullptr, WNOHANG) == 0;
+  }
 
   // More output, waiting at most one poll; false at its end.
   bool read_more(std::string& buffer) {
@@ -142,13 +144,15 @@ fs::path worker_program() {
   return named && *named ? fs::path(named) : beside_this_program();
 }
 
-Result<WorkerAnswer> run_worker(std::vector<std::string> arguments, const std::string& file, const Progress& progress,
-                                const WorkerLimits& limits, const std::function<void()>& picture) {
+Result<WorkerAnswer> run_worker(std::vector<std::string> arguments, const std::string& file,
+                                const Progress& progress, const WorkerLimits& limits,
+                                const std::function<void()>& picture) {
   arguments.insert(arguments.end(), {"--memory-mb", std::to_string(limits.memory_mb), "--cpu-seconds",
                                      std::to_string(4 * limits.time.count())});
   auto child = worker();
   if (!child) return refuse(child);
-  if (!(*child)->order(arguments)) return refuse(RefusalCode::kInternal, "the import worker does not take orders");
+  if (!(*child)->order(arguments))
+    return refuse(RefusalCode::kInternal, "the import worker does not take orders");
   const auto deadline = std::chrono::steady_clock::now() + limits.time;
   std::string buffer;
   std::optional<WorkerAnswer> done;

@@ -32,7 +32,8 @@ Totals totals_of(const std::vector<Body>& bodies) {
     totals.has_volume = totals.has_volume && body.kind != BodyKind::kShell;
     totals.solids += body.kind == BodyKind::kSolid ? 1 : 0;
     for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next()) ++totals.faces;
-    totals.area_mm2 += body.kind == BodyKind::kMesh ? mesh_area(body.shape).area_mm2 : area_properties(body.shape).area_mm2;
+    totals.area_mm2 +=
+        body.kind == BodyKind::kMesh ? mesh_area(body.shape).area_mm2 : area_properties(body.shape).area_mm2;
     if (body.kind == BodyKind::kMesh) totals.volume_mm3 += mesh_volume_mm3(body.shape);
     if (body.kind == BodyKind::kSolid) totals.volume_mm3 += volume_properties(body.shape).volume_mm3;
   }
@@ -40,8 +41,8 @@ Totals totals_of(const std::vector<Body>& bodies) {
   return totals;
 }
 
-Result<ExportReport> compare(const Totals& wanted, const Totals& found, const Format& format, const WriteOptions& options,
-                             int bodies) {
+Result<ExportReport> compare(const Totals& wanted, const Totals& found, const Format& format,
+                             const WriteOptions& options, int bodies) {
   const bool is_mesh = std::string(format.id) == "stl";
   ExportReport report;
   report.bodies = bodies;
@@ -50,36 +51,43 @@ Result<ExportReport> compare(const Totals& wanted, const Totals& found, const Fo
   report.volume_difference_mm3 = found.volume_mm3 - wanted.volume_mm3;
   report.box_difference_mm =
       std::max(wanted.box.min.Distance(found.box.min), wanted.box.max.Distance(found.box.max));
-  // A mesh may lie off the surface by the deviation asked for (and by single precision); exact formats by their last digits.
+  // A mesh may lie off the surface by the deviation asked for (and by single precision); exact formats by
+  // their last digits.
   const double size = wanted.box.max.XYZ().Modulus() + wanted.box.min.XYZ().Modulus();
   const double length = is_mesh ? 2 * options.mesh_deviation_mm + 1e-6 * size : 1e-3 + 1e-7 * size;
   const auto differs = [&](const std::string& what) {
-    return refuse(RefusalCode::kCannotWrite,
-                  fmt::format("what was written as {} is not what was asked for: {}. Nothing was kept; try another format.",
-                              format.name, what));
+    return refuse(
+        RefusalCode::kCannotWrite,
+        fmt::format(
+            "what was written as {} is not what was asked for: {}. Nothing was kept; try another format.",
+            format.name, what));
   };
-  if (report.box_difference_mm > length) return differs(fmt::format("its size is off by {:.6f} mm", report.box_difference_mm));
+  if (report.box_difference_mm > length)
+    return differs(fmt::format("its size is off by {:.6f} mm", report.box_difference_mm));
   if (wanted.has_volume && std::abs(report.volume_difference_mm3) > length * wanted.area_mm2)
     return differs(fmt::format("its volume is off by {:.3f} mm³", report.volume_difference_mm3));
   if (!is_mesh && (found.solids != wanted.solids || found.faces != wanted.faces))
-    return differs(fmt::format("it has {} solids with {} faces, not {} with {}", found.solids, found.faces, wanted.solids,
-                               wanted.faces));
+    return differs(fmt::format("it has {} solids with {} faces, not {} with {}", found.solids, found.faces,
+                               wanted.solids, wanted.faces));
   return report;
 }
 
-Result<ExportReport> write_and_compare(const std::vector<Body>& bodies, const Format& format, const WriteOptions& options,
-                                       const fs::path& path) {
+Result<ExportReport> write_and_compare(const std::vector<Body>& bodies, const Format& format,
+                                       const WriteOptions& options, const fs::path& path) {
   if (auto written = format.write(bodies, options, path); !written) return refuse(written);
   auto again = read_part_file(path, {});
   if (!again)
-    return refuse(RefusalCode::kCannotWrite, "what was written cannot be read back: " + again.error().sentence);
-  return compare(totals_of(bodies), totals_of(again->bodies), format, options, static_cast<int>(again->bodies.size()));
+    return refuse(RefusalCode::kCannotWrite,
+                  "what was written cannot be read back: " + again.error().sentence);
+  return compare(totals_of(bodies), totals_of(again->bodies), format, options,
+                 static_cast<int>(again->bodies.size()));
 }
 
 }  // namespace
 
-Result<ExportReport> write_part_file(const std::vector<Body>& bodies, const gp_Trsf& placement, const Format& format,
-                                     const WriteOptions& options, const fs::path& path) {
+Result<ExportReport> write_part_file(const std::vector<Body>& bodies, const gp_Trsf& placement,
+                                     const Format& format, const WriteOptions& options,
+                                     const fs::path& path) {
   if (!format.write) return refuse(RefusalCode::kBadInput, std::string(format.name) + " cannot be written");
   const fs::path beside = path.string() + ".part-" + std::to_string(::getpid());
   auto report = guarded("writing the file", [&]() -> Result<ExportReport> {
@@ -93,7 +101,8 @@ Result<ExportReport> write_part_file(const std::vector<Body>& bodies, const gp_T
   if (!report && was_made) return report;
   return refuse(RefusalCode::kCannotWrite,
                 "cannot write " + path.string() +
-                    (error ? ": " + error.message() : ": is the folder there, is there room, and may it be written to?"));
+                    (error ? ": " + error.message()
+                           : ": is the folder there, is there room, and may it be written to?"));
 }
 
 }  // namespace anvil

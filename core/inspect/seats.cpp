@@ -96,16 +96,20 @@ std::vector<Seat> likely_seats(const Part& part, const HoleReport& holes, size_t
     double length = 0;
     seat.along_x_edge = longest_edge(topology, up, length);
     const bool bore_upright = bore && parallel(bore->axis, up, kSame_rad);
-    const double share = holes.holes.empty() ? 0 : static_cast<double>(from_above) / static_cast<double>(holes.holes.size());
+    const double share =
+        holes.holes.empty() ? 0 : static_cast<double>(from_above) / static_cast<double>(holes.holes.size());
     seat.score = side.area_mm2 / largest_mm2 + share + (bore_upright ? 0.5 : 0);
-    seat.sentence = side.area_mm2 >= largest_mm2 * (1 - 1e-9) ? "On its largest flat side" : fmt::format("On a flat side of {:.0f} mm²", side.area_mm2);
+    seat.sentence = side.area_mm2 >= largest_mm2 * (1 - 1e-9)
+                        ? "On its largest flat side"
+                        : fmt::format("On a flat side of {:.0f} mm²", side.area_mm2);
     if (bore_upright) seat.sentence += fmt::format("; main bore Ø{:.3f} upright", bore->diameter_mm);
     if (!holes.holes.empty())
       seat.sentence += fmt::format("; {} of {} holes from above", from_above, holes.holes.size());
     if (seat.along_x_edge >= 0) seat.sentence += fmt::format("; longest edge ({:.3f}) along X", length);
     seats.push_back(std::move(seat));
   }
-  std::stable_sort(seats.begin(), seats.end(), [](const Seat& a, const Seat& b) { return a.score > b.score; });
+  std::stable_sort(seats.begin(), seats.end(),
+                   [](const Seat& a, const Seat& b) { return a.score > b.score; });
   if (seats.size() > most) seats.resize(most);
   return seats;
 }

@@ -10,17 +10,17 @@
 namespace anvil {
 
 struct Seat {
-  std::string sentence;       // "On its largest flat face; main bore Ø40.000 upright; longest edge along X"
-  int down_face = -1;         // of the part's topology: this face down at Z 0
-  int along_x_edge = -1;      // this straight edge along X; -1: none
-  double score = 0;           // higher is likelier
-  double face_area_mm2 = 0;   // that it stands on
-  int holes_upright = 0;      // holes whose axis is then vertical
+  std::string sentence;      // "On its largest flat face; main bore Ø40.000 upright; longest edge along X"
+  int down_face = -1;        // of the part's topology: this face down at Z 0
+  int along_x_edge = -1;     // this straight edge along X; -1: none
+  double score = 0;          // higher is likelier
+  double face_area_mm2 = 0;  // that it stands on
+  int holes_upright = 0;     // holes whose axis is then vertical
 };
 
-// The likeliest seats, best first, at most `most`; each stands on another direction. Standing needs a flat outer face that the rest of its body
-// lies wholly on one side of. Score: share of the part's footprint the face covers, share of holes that stand upright, and whether the main
-// bore (the largest full hole) does.
+// The likeliest seats, best first, at most `most`; each stands on another direction. Standing needs a flat
+// outer face that the rest of its body lies wholly on one side of. Score: share of the part's footprint the
+// face covers, share of holes that stand upright, and whether the main bore (the largest full hole) does.
 std::vector<Seat> likely_seats(const Part& part, const HoleReport& holes, size_t most = 6);
 
 }  // namespace anvil

@@ -53,14 +53,21 @@ std::optional<UnitSuspicion> suspect_unit(const Part& part) {
   const double extent = largest_extent(part);
   if (extent <= 0 || (extent > kSmall_mm && extent < kLarge_mm)) return std::nullopt;
   const std::vector<double> lengths = lengths_of(part.topology());
-  // A length of whole tenths stays one when multiplied by 25.4 and five, so only small parts are judged by how they came.
+  // A length of whole tenths stays one when multiplied by 25.4 and five, so only small parts are judged by
+  // how they came.
   if (lengths.size() < 4 || (extent < kSmall_mm && share_of_round(lengths, 1.0) >= 0.5)) return std::nullopt;
-  for (const double scale : extent > kLarge_mm ? std::vector<double>{1 / kInch_mm} : std::vector<double>{kInch_mm, 1000.0}) {
+  for (const double scale :
+       extent > kLarge_mm ? std::vector<double>{1 / kInch_mm} : std::vector<double>{kInch_mm, 1000.0}) {
     const double now = extent * scale;
     if (now < kSmall_mm / 4 || now > kLarge_mm || share_of_round(lengths, scale) < 0.6) continue;
-    return UnitSuspicion{scale, fmt::format("The part is {:.3f} mm long; {} it would be {:.3f} mm with sizes in round numbers. The file may name the wrong "
+    return UnitSuspicion{scale, fmt::format("The part is {:.3f} mm long; {} it would be {:.3f} mm with sizes "
+                                            "in round numbers. The file may name the wrong "
                                             "unit.",
-                                            extent, scale < 1 ? "25.4 times smaller" : scale > 100 ? "1000 times larger" : "25.4 times larger", now)};
+                                            extent,
+                                            scale < 1     ? "25.4 times smaller"
+                                            : scale > 100 ? "1000 times larger"
+                                                          : "25.4 times larger",
+                                            now)};
   }
   return std::nullopt;
 }

@@ -55,8 +55,8 @@ void insert(Job& job, Entry entry) {
 
 }  // namespace
 
-Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes,
-              const std::string& name, double scale) {
+Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes, const std::string& name,
+              double scale) {
   SourceFile file{std::move(part), std::move(source_bytes), scale};
   for (Entry& entry : job.entries) {
     if (auto* known = std::get_if<PartEntry>(&entry.content)) {
@@ -65,7 +65,8 @@ Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_b
       return job;
     }
   }
-  insert(job, {job.next_id++, name_taken(job, name) ? free_name(job, name) : name, true, compose({{std::move(file)}, {}, {}})});
+  insert(job, {job.next_id++, name_taken(job, name) ? free_name(job, name) : name, true,
+               compose({{std::move(file)}, {}, {}})});
   return job;
 }
 
@@ -75,7 +76,8 @@ Job with_body(Job job, int delivered, const BodySetting& setting) {
     if (!part || delivered < 0 || delivered >= static_cast<int>(part->bodies.size())) continue;
     const BodySetting before = part->bodies[delivered];
     part->bodies[delivered] = setting;
-    if (before.included != setting.included || before.name != setting.name) entry.content = compose(std::move(*part));
+    if (before.included != setting.included || before.name != setting.name)
+      entry.content = compose(std::move(*part));
   }
   return job;
 }

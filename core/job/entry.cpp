@@ -59,7 +59,8 @@ PartEntry compose(PartEntry entry) {
       ++delivered;
     }
   }
-  entry.part = untouched ? entry.sources.front().part : std::make_shared<const Part>(std::move(sources), std::move(bodies));
+  entry.part = untouched ? entry.sources.front().part
+                         : std::make_shared<const Part>(std::move(sources), std::move(bodies));
   return entry;
 }
 

@@ -24,8 +24,8 @@ struct Recipe {
   std::string construction;
   std::vector<Reference> inputs;  // in role order
   ParameterTexts parameters;
-  std::string choice;    // key of the solution; empty: the preferred one
-  bool flipped = false;  // plane normal or axis sense turned round
+  std::string choice;            // key of the solution; empty: the preferred one
+  bool flipped = false;          // plane normal or axis sense turned round
   std::vector<int> bodies = {};  // placement steps: the delivered bodies that move; empty: all
 };
 
@@ -53,8 +53,9 @@ struct PartEntry {
   PartPtr part;                     // the chosen bodies, made by compose()
 };
 
-// Fills in `part` (and the settings of bodies that have none yet) from what is included and how it is named; how bodies are shown is read from
-// the settings by whoever draws. The part of a single file with all bodies included is taken as it is.
+// Fills in `part` (and the settings of bodies that have none yet) from what is included and how it is named;
+// how bodies are shown is read from the settings by whoever draws. The part of a single file with all bodies
+// included is taken as it is.
 PartEntry compose(PartEntry entry);
 
 // The part healed: what was done and what came of it. Kept, because it takes a process of its own to make it.
@@ -111,7 +112,8 @@ struct Job {
   [[nodiscard]] const Entry* placement() const;
   [[nodiscard]] const Entry* healing() const;
   [[nodiscard]] BodySetting body(int delivered) const;
-  // What everything is measured on: the chosen bodies, healed where there is an up-to-date healing. Null without a part.
+  // What everything is measured on: the chosen bodies, healed where there is an up-to-date healing. Null
+  // without a part.
   [[nodiscard]] PartPtr part() const;
 };
 

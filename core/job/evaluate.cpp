@@ -119,16 +119,18 @@ class Evaluator {
     evaluated.reason = "the part has changed since it was healed: heal it again, or delete this entry";
   }
 
-  // Moves some of the bodies against the others: in part coordinates the step is carried back through the placement.
+  // Moves some of the bodies against the others: in part coordinates the step is carried back through the
+  // placement.
   void arrange(const std::vector<int>& bodies, const gp_Trsf& motion) {
     const gp_Trsf in_part = result_.placement.Inverted() * motion * result_.placement;
     for (size_t i = 0; i < result_.arranged.size(); ++i) {
       const int delivered = result_.arranged_from->bodies()[i].delivered;
-      if (std::find(bodies.begin(), bodies.end(), delivered) != bodies.end()) result_.arranged[i] = in_part * result_.arranged[i];
+      if (std::find(bodies.begin(), bodies.end(), delivered) != bodies.end())
+        result_.arranged[i] = in_part * result_.arranged[i];
     }
     const bool as_before = before_ && before_->arranged_from == result_.arranged_from &&
-                           std::equal(before_->arranged.begin(), before_->arranged.end(), result_.arranged.begin(),
-                                      result_.arranged.end(), same_motion);
+                           std::equal(before_->arranged.begin(), before_->arranged.end(),
+                                      result_.arranged.begin(), result_.arranged.end(), same_motion);
     result_.part = as_before ? before_->part : arranged_part(result_.arranged_from, result_.arranged);
   }
 
@@ -145,7 +147,8 @@ class Evaluator {
         evaluated.reason = fmt::format("step {}: {}", number, solutions.error().sentence);
         continue;
       }
-      const gp_Trsf motion = std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion;
+      const gp_Trsf motion =
+          std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion;
       if (step.bodies.empty())
         result_.placement = motion * result_.placement;
       else

@@ -22,9 +22,9 @@ struct Evaluated {
 };
 
 struct Evaluation {
-  PartPtr part;       // the job's part with its bodies arranged; references resolve on it
-  gp_Trsf placement;  // from part coordinates to placed ones
-  PartPtr arranged_from;           // what `part` was arranged from, and how
+  PartPtr part;                   // the job's part with its bodies arranged; references resolve on it
+  gp_Trsf placement;              // from part coordinates to placed ones
+  PartPtr arranged_from;          // what `part` was arranged from, and how
   std::vector<gp_Trsf> arranged;  // one a body
   std::map<int, Evaluated> entries;
   int computed = 0;  // entries that were not taken over from before

@@ -46,7 +46,8 @@ struct Shapes {
 
 Result<Shapes> shapes_of(const std::string& path, const Part& part) {
   const TemporaryFolder folder;
-  if (auto written = write_part_folder({part.source(), part.bodies()}, folder.path()); !written) return refuse(written);
+  if (auto written = write_part_folder({part.source(), part.bodies()}, folder.path()); !written)
+    return refuse(written);
   auto text = read_file(folder.path() / "part.json");
   auto bytes = read_file(folder.path() / "shape.bin");
   if (!text) return refuse(text);
@@ -65,7 +66,8 @@ std::vector<Shapes> all_shapes(const Job& job) {
   for (const Entry& entry : job.entries) {
     if (const PartEntry* part = entry.part())
       for (const SourceFile& file : part->sources) add(shapes_path(file), *file.part);
-    if (const HealingEntry* healing = entry.healing(); healing && healing->part) add(kHealedPath, *healing->part);
+    if (const HealingEntry* healing = entry.healing(); healing && healing->part)
+      add(kHealedPath, *healing->part);
   }
   return all;
 }
@@ -85,11 +87,13 @@ Result<std::string> pack(const Job& job, bool with_shapes) {
   for (const Entry& entry : job.entries) {
     if (const PartEntry* part = entry.part())
       for (const SourceFile& file : part->sources)
-        if (written.insert(source_path(file)).second) good = good && add_file(archive.get(), source_path(file), *file.bytes);
+        if (written.insert(source_path(file)).second)
+          good = good && add_file(archive.get(), source_path(file), *file.bytes);
   }
   const std::vector<Shapes> shapes = with_shapes ? all_shapes(job) : std::vector<Shapes>();
   for (const Shapes& s : shapes)
-    good = good && add_file(archive.get(), s.path + "/part.json", s.text) && add_file(archive.get(), s.path + "/shape.bin", s.bytes, false);
+    good = good && add_file(archive.get(), s.path + "/part.json", s.text) &&
+           add_file(archive.get(), s.path + "/shape.bin", s.bytes, false);
   if (!good || zip_close(archive.get()) != 0) return failed();
   static_cast<void>(archive.release());  // closed above
   zip_stat_t stat;
@@ -147,11 +151,13 @@ PartPtr stored_shapes(const Container& container, const std::string& path, const
       !write_file_atomically(folder.path() / "shape.bin", *bytes))
     return nullptr;
   auto bodies = read_part_folder(folder.path());
-  if (!bodies || bodies->bodies.empty() || (!sha256.empty() && bodies->source.sha256 != sha256)) return nullptr;
+  if (!bodies || bodies->bodies.empty() || (!sha256.empty() && bodies->source.sha256 != sha256))
+    return nullptr;
   return std::make_shared<const Part>(std::move(bodies->source), std::move(bodies->bodies));
 }
 
-Result<SourceFile> load_source(const Container& container, const std::string& inside, double scale, const Progress& progress) {
+Result<SourceFile> load_source(const Container& container, const std::string& inside, double scale,
+                               const Progress& progress) {
   auto bytes = container.read(inside);
   if (!bytes) return refuse(bytes);
   progress.say("opening", 0.1);
@@ -186,7 +192,9 @@ Result<LoadedJob> load_job(const std::filesystem::path& path, const Progress& pr
   if (!container) return named(container.error());
   auto text = container->read("job.json");
   if (!text) return named(text.error());
-  auto job = job_from_json(*text, {[&](const std::string& inside, double scale) { return load_source(*container, inside, scale, progress); },
+  auto job = job_from_json(*text, {[&](const std::string& inside, double scale) {
+                                     return load_source(*container, inside, scale, progress);
+                                   },
                                    [&] { return stored_shapes(*container, kHealedPath, {}); }});
   if (!job) return named(job.error());
   LoadedJob loaded{std::move(*job), false, {}};

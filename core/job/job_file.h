@@ -19,8 +19,8 @@ struct LoadedJob {
 // `with_shapes`: also the shapes as imported, so that opening needs no import; a safety copy goes without.
 Result<void> save_job(const Job& job, const std::filesystem::path& path, bool with_shapes = true);
 
-// Reads the container; sources whose shapes it does not hold (or not whole) are imported through the worker. Blocking; refuses with a sentence, also on
-// cancel.
+// Reads the container; sources whose shapes it does not hold (or not whole) are imported through the worker.
+// Blocking; refuses with a sentence, also on cancel.
 Result<LoadedJob> load_job(const std::filesystem::path& path, const Progress& progress);
 
 }  // namespace anvil

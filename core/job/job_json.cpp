@@ -73,12 +73,9 @@ Reference reference_from(const json& j) {
 json to_json(const Recipe& recipe) {
   json inputs = json::array();
   for (const Reference& input : recipe.inputs) inputs.push_back(to_json(input));
-  return {{"construction", recipe.construction},
-          {"inputs", inputs},
-          {"parameters", recipe.parameters},
-          {"choice", recipe.choice},
-          {"flipped", recipe.flipped},
-          {"bodies", recipe.bodies}};
+  return {{"construction", recipe.construction}, {"inputs", inputs},
+          {"parameters", recipe.parameters},     {"choice", recipe.choice},
+          {"flipped", recipe.flipped},           {"bodies", recipe.bodies}};
 }
 
 Recipe recipe_from(const json& j) {
@@ -115,7 +112,8 @@ BodySetting setting_from(const json& j) {
 json to_json(const PartEntry& part) {
   json files = json::array(), bodies = json::array();
   for (const SourceFile& file : part.sources)
-    files.push_back({{"source", source_path(file)}, {"sha256", file.part->source().sha256}, {"scale", file.scale}});
+    files.push_back(
+        {{"source", source_path(file)}, {"sha256", file.part->source().sha256}, {"scale", file.scale}});
   for (const BodySetting& setting : part.bodies) bodies.push_back(to_json(setting));
   return {{"files", files}, {"bodies", bodies}};
 }
@@ -226,13 +224,18 @@ std::string shapes_path(const SourceFile& file) {
 }
 
 std::string shapes_path(const std::string& path_in_file, double scale) {
-  return fmt::format("shapes/{}-{}", std::filesystem::path(path_in_file).parent_path().filename().string(), scale);
+  return fmt::format("shapes/{}-{}", std::filesystem::path(path_in_file).parent_path().filename().string(),
+                     scale);
 }
 
 std::string job_to_json(const Job& job) {
   json entries = json::array(), views = json::array();
   for (const KeptView& v : job.views)
-    views.push_back({{"name", v.name}, {"eye", triple(v.eye.XYZ())}, {"centre", triple(v.centre.XYZ())}, {"up", triple(v.up.XYZ())}, {"scale", v.scale_mm}});
+    views.push_back({{"name", v.name},
+                     {"eye", triple(v.eye.XYZ())},
+                     {"centre", triple(v.centre.XYZ())},
+                     {"up", triple(v.up.XYZ())},
+                     {"scale", v.scale_mm}});
   for (const Entry& entry : job.entries) entries.push_back(to_json(entry, job));
   const json all{{"format", "true-anvil-job"},
                  {"version", kJobFormatVersion},
@@ -263,7 +266,9 @@ Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
     job.reading_frame = all.at("reading_frame");
     job.next_id = all.at("next_id");
     for (const json& v : all.value("views", json::array()))
-      job.views.push_back({v.at("name"), gp_Pnt(triple_from(v.at("eye"))), gp_Pnt(triple_from(v.at("centre"))), gp_Dir(triple_from(v.at("up"))), v.at("scale")});
+      job.views.push_back({v.at("name"), gp_Pnt(triple_from(v.at("eye"))),
+                           gp_Pnt(triple_from(v.at("centre"))), gp_Dir(triple_from(v.at("up"))),
+                           v.at("scale")});
     for (const json& j : all.at("entries")) {
       auto entry = entry_from(j, load, job);
       if (!entry) return refuse(entry);

@@ -13,8 +13,8 @@ inline constexpr int kJobFormatVersion = 2;
 
 std::string job_to_json(const Job& job);
 
-// Where the shapes behind the text come from. `source` gives a file of the job by its path inside the job file; `healed` the
-// healed bodies, null when they were not stored.
+// Where the shapes behind the text come from. `source` gives a file of the job by its path inside the job
+// file; `healed` the healed bodies, null when they were not stored.
 struct JobLoader {
   std::function<Result<SourceFile>(const std::string& path_in_file, double scale)> source;
   std::function<PartPtr()> healed;

@@ -10,7 +10,15 @@
 
 namespace anvil {
 
-enum class SurfaceKind { kPlane, kCylinder, kCone, kSphere, kTorus, kFreeForm, kMesh };  // kMesh: triangles without a surface
+enum class SurfaceKind {
+  kPlane,
+  kCylinder,
+  kCone,
+  kSphere,
+  kTorus,
+  kFreeForm,
+  kMesh
+};                                           // kMesh: triangles without a surface
 const char* surface_name(SurfaceKind kind);  // "plane", "cylinder", …
 
 // Canonical surface. Lengths mm, angles radians, coordinates of the part as delivered.

@@ -4,10 +4,10 @@
 
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeSolid.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepLib.hxx>
 #include <Bnd_Box.hxx>
 #include <ShapeBuild_ReShape.hxx>
@@ -47,7 +47,8 @@ void carry_colours(const Body& from, Body& to) {
     const std::vector<Triangle> mesh = triangles_of(before(index + 1));
     if (mesh.empty()) continue;
     const Triangle& t = mesh[mesh.size() / 2];
-    const TopoDS_Vertex probe = BRepBuilderAPI_MakeVertex(gp_Pnt((t.a.XYZ() + t.b.XYZ() + t.c.XYZ()) / 3)).Vertex();
+    const TopoDS_Vertex probe =
+        BRepBuilderAPI_MakeVertex(gp_Pnt((t.a.XYZ() + t.b.XYZ() + t.c.XYZ()) / 3)).Vertex();
     int nearest = 0;
     double least = 1e300;
     for (int i = 1; i <= after.Extent(); ++i) {
@@ -60,7 +61,8 @@ void carry_colours(const Body& from, Body& to) {
   }
 }
 
-// Distance of points from the nearest face of a shape: faces in the order of their boxes, until no box is nearer than what was found.
+// Distance of points from the nearest face of a shape: faces in the order of their boxes, until no box is
+// nearer than what was found.
 class NearestFace {
  public:
   explicit NearestFace(const TopoDS_Shape& shape) {
@@ -93,7 +95,8 @@ class NearestFace {
 
 class Healer {
  public:
-  Healer(const Body& body, const HealOptions& options, HealReport& report) : before_(body), body_(body), options_(options), report_(report) {}
+  Healer(const Body& body, const HealOptions& options, HealReport& report)
+      : before_(body), body_(body), options_(options), report_(report) {}
 
   Result<Body> run() {
     report_.faces_before += faces_in(before_.shape);
@@ -134,7 +137,8 @@ class Healer {
 
   void sew() {
     BRepBuilderAPI_Sewing sewing(options_.tolerance_mm);
-    for (TopExp_Explorer faces(body_.shape, TopAbs_FACE); faces.More(); faces.Next()) sewing.Add(faces.Current());
+    for (TopExp_Explorer faces(body_.shape, TopAbs_FACE); faces.More(); faces.Next())
+      sewing.Add(faces.Current());
     sewing.Perform();
     const TopoDS_Shape sewn = sewing.SewedShape();
     if (sewn.IsNull() || count_open_edges(sewn) > count_open_edges(body_.shape)) return;
@@ -194,7 +198,8 @@ class Healer {
     if (made.faces.empty()) return;
     body_.shape = made.shape;
     for (const auto& [kind, deviation] : made.faces) {
-      auto known = std::find_if(report_.recognised.begin(), report_.recognised.end(), [k = kind](const RecognisedFaces& r) { return r.kind == k; });
+      auto known = std::find_if(report_.recognised.begin(), report_.recognised.end(),
+                                [k = kind](const RecognisedFaces& r) { return r.kind == k; });
       if (known == report_.recognised.end()) known = report_.recognised.insert(known, {kind, 0, 0});
       ++known->faces;
       known->largest_deviation_mm = std::max(known->largest_deviation_mm, deviation);
@@ -213,8 +218,8 @@ class Healer {
     body_.shape = shape;
   }
 
-  // Points of the old edges against the new faces. Edges of dropped slivers lie on them as well; edges that were taken over as they are did not
-  // move.
+  // Points of the old edges against the new faces. Edges of dropped slivers lie on them as well; edges that
+  // were taken over as they are did not move.
   Result<void> measure_movement() {
     if (body_.shape.IsSame(before_.shape)) return {};
     const NearestFace nearest(body_.shape);
@@ -225,14 +230,16 @@ class Healer {
       const TopoDS_Edge& edge = TopoDS::Edge(edges(i));
       if (BRep_Tool::Degenerated(edge) || kept.Contains(edge)) continue;
       const BRepAdaptor_Curve curve(edge);
-      const double first = curve.FirstParameter(), step = (curve.LastParameter() - first) / (kMovementSamples - 1);
+      const double first = curve.FirstParameter(),
+                   step = (curve.LastParameter() - first) / (kMovementSamples - 1);
       for (int k = 0; k < kMovementSamples; ++k) {
         const gp_Pnt p = curve.Value(first + k * step);
         const double moved = nearest.distance_mm(p);
         report_.largest_movement_mm = std::max(report_.largest_movement_mm, moved);
         if (moved <= options_.limit_mm) continue;
         Refusal refusal{RefusalCode::kLimit,
-                        fmt::format("healing {} would move an edge by {:.4f} mm, more than the limit of {:.4f} mm; raise the limit or leave "
+                        fmt::format("healing {} would move an edge by {:.4f} mm, more than the limit of "
+                                    "{:.4f} mm; raise the limit or leave "
                                     "it as it came",
                                     before_.name, moved, options_.limit_mm)};
         refusal.facts["movement_mm"] = moved;
@@ -252,21 +259,25 @@ class Healer {
 std::vector<std::string> told(const HealReport& r) {
   std::vector<std::string> lines;
   const int closed = r.open_edges_before - r.open_edges_after;
-  if (r.solids_made > 0) lines.push_back(fmt::format("{} solid{} made of loose faces", r.solids_made, r.solids_made > 1 ? "s" : ""));
+  if (r.solids_made > 0)
+    lines.push_back(
+        fmt::format("{} solid{} made of loose faces", r.solids_made, r.solids_made > 1 ? "s" : ""));
   if (closed > 0) lines.push_back(fmt::format("{} open edges closed", closed));
   if (r.open_edges_after > 0) lines.push_back(fmt::format("{} open edges stay open", r.open_edges_after));
   if (r.slivers_dropped > 0) lines.push_back(fmt::format("{} sliver faces dropped", r.slivers_dropped));
-  if (r.faces_unified > 0) lines.push_back(fmt::format("{} faces joined with their neighbours", r.faces_unified));
+  if (r.faces_unified > 0)
+    lines.push_back(fmt::format("{} faces joined with their neighbours", r.faces_unified));
   for (const RecognisedFaces& k : r.recognised)
-    lines.push_back(fmt::format("{} B-spline face{} recognised as {}, at most {:.6f} mm off", k.faces, k.faces > 1 ? "s" : "",
-                                surface_name(k.kind), k.largest_deviation_mm));
+    lines.push_back(fmt::format("{} B-spline face{} recognised as {}, at most {:.6f} mm off", k.faces,
+                                k.faces > 1 ? "s" : "", surface_name(k.kind), k.largest_deviation_mm));
   lines.push_back(fmt::format("largest movement {:.6f} mm", r.largest_movement_mm));
   return lines;
 }
 
 }  // namespace
 
-Result<HealedBodies> heal_bodies(const std::vector<Body>& bodies, const HealOptions& options, const Progress& progress) {
+Result<HealedBodies> heal_bodies(const std::vector<Body>& bodies, const HealOptions& options,
+                                 const Progress& progress) {
   HealedBodies healed;
   bool changed = false;
   for (size_t i = 0; i < bodies.size(); ++i) {
@@ -282,7 +293,9 @@ Result<HealedBodies> heal_bodies(const std::vector<Body>& bodies, const HealOpti
     mesh_shape(body->shape);
     healed.bodies.push_back(std::move(*body));
   }
-  if (!changed) return refuse(RefusalCode::kGeometry, "there is nothing to heal with these options: the part stays as it is");
+  if (!changed)
+    return refuse(RefusalCode::kGeometry,
+                  "there is nothing to heal with these options: the part stays as it is");
   healed.report.lines = told(healed.report);
   return healed;
 }

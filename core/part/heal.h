@@ -1,5 +1,6 @@
-// Healing: mends what soundness found, on request, and reports what it changed. The source stays as it came; what comes of it is a part of its
-// own. Slow on large parts: run it through heal_part() of exchange/heal_worker.h.
+// Healing: mends what soundness found, on request, and reports what it changed. The source stays as it came;
+// what comes of it is a part of its own. Slow on large parts: run it through heal_part() of
+// exchange/heal_worker.h.
 #pragma once
 
 #include <string>
@@ -42,8 +43,10 @@ struct HealedBodies {
   HealReport report;
 };
 
-// Refuses (kLimit) when something would move more than the limit, with how far and where, and (kGeometry) when there was nothing to change.
-// Movement is measured: points along every old edge against the healed shape.
-Result<HealedBodies> heal_bodies(const std::vector<Body>& bodies, const HealOptions& options, const Progress& progress);
+// Refuses (kLimit) when something would move more than the limit, with how far and where, and (kGeometry)
+// when there was nothing to change. Movement is measured: points along every old edge against the healed
+// shape.
+Result<HealedBodies> heal_bodies(const std::vector<Body>& bodies, const HealOptions& options,
+                                 const Progress& progress);
 
 }  // namespace anvil

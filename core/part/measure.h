@@ -29,7 +29,8 @@ struct AreaProperties {
 };
 AreaProperties area_properties(const TopoDS_Shape& faces);
 
-// The same of the triangles: for bodies that have nothing else. The volume means something for a closed mesh only.
+// The same of the triangles: for bodies that have nothing else. The volume means something for a closed mesh
+// only.
 VolumeProperties mesh_properties(const TopoDS_Shape& mesh);
 AreaProperties mesh_area(const TopoDS_Shape& mesh);
 

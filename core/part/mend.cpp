@@ -62,10 +62,12 @@ bool outline_is_open(const TopoDS_Face& face) {
   const BRepAdaptor_Surface surface(face, false);
   if (surface.GetType() == GeomAbs_Plane) return false;
   constexpr double kGap_mm = 0.05;
-  const double u_gap = std::max(1e-6, surface.UResolution(kGap_mm)), v_gap = std::max(1e-6, surface.VResolution(kGap_mm));
+  const double u_gap = std::max(1e-6, surface.UResolution(kGap_mm)),
+               v_gap = std::max(1e-6, surface.VResolution(kGap_mm));
   for (TopoDS_Iterator wires(face); wires.More(); wires.Next())
     if (wires.Value().ShapeType() == TopAbs_WIRE &&
-        !is_closed_on_surface(TopoDS::Wire(wires.Value()), TopoDS::Face(face.Oriented(TopAbs_FORWARD)), u_gap, v_gap))
+        !is_closed_on_surface(TopoDS::Wire(wires.Value()), TopoDS::Face(face.Oriented(TopAbs_FORWARD)), u_gap,
+                              v_gap))
       return true;
   return false;
 }
@@ -101,7 +103,8 @@ bool fix_whole(Body& body) {
   ShapeFix_Shape fixing(body.shape);
   fixing.Perform();
   const TopoDS_Shape fixed = only(fixing.Shape(), body.shape.ShapeType());
-  if (fixed.IsNull() || !is_valid(fixed) || count_open_edges(fixed) > count_open_edges(body.shape)) return false;
+  if (fixed.IsNull() || !is_valid(fixed) || count_open_edges(fixed) > count_open_edges(body.shape))
+    return false;
   keep_colours(body, fixed, fixing.Context());
   body.shape = fixed;
   return true;
@@ -119,7 +122,8 @@ bool fix(Body& body, const BRepCheck_Analyzer& check) {
 }
 
 bool turn_right(Body& body) {
-  if (body.kind != BodyKind::kSolid || count_open_edges(body.shape) > 0 || mesh_volume_mm3(body.shape) >= 0) return false;
+  if (body.kind != BodyKind::kSolid || count_open_edges(body.shape) > 0 || mesh_volume_mm3(body.shape) >= 0)
+    return false;
   body.shape.Reverse();
   return true;
 }
@@ -132,7 +136,8 @@ int count_open_edges(const TopoDS_Shape& shape) {
   int open = 0;
   for (int i = 1; i <= faces_of.Extent(); ++i) {
     const TopoDS_Edge& edge = TopoDS::Edge(faces_of.FindKey(i));
-    if (faces_of(i).Extent() == 1 && !BRep_Tool::Degenerated(edge) && !BRep_Tool::IsClosed(edge, TopoDS::Face(faces_of(i).First())))
+    if (faces_of(i).Extent() == 1 && !BRep_Tool::Degenerated(edge) &&
+        !BRep_Tool::IsClosed(edge, TopoDS::Face(faces_of(i).First())))
       ++open;
   }
   return open;

@@ -1,5 +1,5 @@
-// Fixes what a file brought in broken, body by body and only where the kernel's checker finds something: the quick counterpart of fixing
-// everything. Runs after the first picture, in the import worker.
+// Fixes what a file brought in broken, body by body and only where the kernel's checker finds something: the
+// quick counterpart of fixing everything. Runs after the first picture, in the import worker.
 #pragma once
 
 #include <string>
@@ -15,12 +15,13 @@ struct MendReport {
   std::vector<std::string> sentences;  // one for each
 };
 
-// The part of mending that must come before the first mesh: outlines that do not close on their surface (an apex or a seam the file
-// left out). Costs two curve ends an edge, and fixing only where one is open. Returns how many faces were closed.
+// The part of mending that must come before the first mesh: outlines that do not close on their surface (an
+// apex or a seam the file left out). Costs two curve ends an edge, and fixing only where one is open. Returns
+// how many faces were closed.
 int close_outlines(std::vector<Body>& bodies);
 
-// Changes bodies in place; face colours follow their faces. A body that fixing does not make better stays as it came.
-// Also turns solids right that came inside out.
+// Changes bodies in place; face colours follow their faces. A body that fixing does not make better stays as
+// it came. Also turns solids right that came inside out.
 MendReport mend_bodies(std::vector<Body>& bodies, const Progress& progress);
 
 // Edges that belong to one face only; seams and the points of cones do not count.

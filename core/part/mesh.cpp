@@ -68,7 +68,7 @@ TopoDS_Shape mesh_body(const std::vector<Handle(Poly_Triangulation)>& meshes) {
   BRep_Builder builder;
   TopoDS_Compound all;
   builder.MakeCompound(all);
-  for (const Handle(Poly_Triangulation)& mesh : meshes) {
+  for (const Handle(Poly_Triangulation) & mesh : meshes) {
     TopoDS_Face face;
     builder.MakeFace(face, mesh);
     builder.Add(all, face);

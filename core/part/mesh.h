@@ -20,7 +20,8 @@ struct MeshQuality {
 // triangles.
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality = {});
 
-// A body of triangles only: one face without a surface for each triangulation. Transformed for good by moved_mesh().
+// A body of triangles only: one face without a surface for each triangulation. Transformed for good by
+// moved_mesh().
 TopoDS_Shape mesh_body(const std::vector<Handle(Poly_Triangulation)>& meshes);
 TopoDS_Shape moved_mesh(const TopoDS_Shape& mesh, const gp_Trsf& motion);
 
@@ -29,7 +30,7 @@ double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality);
 
 struct Triangle {
   gp_Pnt a, b, c;  // anticlockwise seen from outside the material
-  int face = -1;  // place of the face in the exploration order
+  int face = -1;   // place of the face in the exploration order
 };
 std::vector<Triangle> triangles_of(const TopoDS_Shape& shape);
 

@@ -57,7 +57,8 @@ bool same_motion(const gp_Trsf& a, const gp_Trsf& b) {
 }
 
 PartPtr arranged_part(const PartPtr& part, const std::vector<gp_Trsf>& motions) {
-  const bool any = std::any_of(motions.begin(), motions.end(), [](const gp_Trsf& m) { return !same_motion(m, gp_Trsf()); });
+  const bool any = std::any_of(motions.begin(), motions.end(),
+                               [](const gp_Trsf& m) { return !same_motion(m, gp_Trsf()); });
   if (!part || !any) return part;
   std::vector<Body> bodies = part->bodies();
   for (size_t i = 0; i < bodies.size() && i < motions.size(); ++i) {

@@ -32,8 +32,8 @@ struct Body {
   std::map<int, Colour> face_colours;  // by the face's place in the body, from 0
   std::vector<std::string> path = {};  // names of the assemblies it sits in, outermost first
   int source = 0;                      // which of the part's sources it came from
-  int delivered = -1;                  // its place among all bodies that were delivered; -1: its place in the part
-  gp_Trsf arranged = {};               // how it was moved against the other bodies, after delivery
+  int delivered = -1;     // its place among all bodies that were delivered; -1: its place in the part
+  gp_Trsf arranged = {};  // how it was moved against the other bodies, after delivery
 };
 
 struct SourceInfo {
@@ -66,8 +66,8 @@ class Part {
 
 using PartPtr = std::shared_ptr<const Part>;
 
-// The part with each body moved (rigidly) against where it was delivered; the part itself when nothing moves. One motion a
-// body.
+// The part with each body moved (rigidly) against where it was delivered; the part itself when nothing moves.
+// One motion a body.
 PartPtr arranged_part(const PartPtr& part, const std::vector<gp_Trsf>& motions);
 
 bool same_motion(const gp_Trsf& a, const gp_Trsf& b);

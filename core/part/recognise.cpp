@@ -170,7 +170,8 @@ std::optional<Surface> fit_cone(const Samples& s) {
   return r;
 }
 
-// All normals of a surface of revolution meet its axis: (p × n)·d + n·m = 0 with the axis's direction d and moment m.
+// All normals of a surface of revolution meet its axis: (p × n)·d + n·m = 0 with the axis's direction d and
+// moment m.
 std::optional<Surface> fit_torus(const Samples& s) {
   Matrix3d dd = Matrix3d::Zero(), dm = Matrix3d::Zero(), mm = Matrix3d::Zero();
   for (size_t i = 0; i < s.points.size(); ++i) {
@@ -182,7 +183,8 @@ std::optional<Surface> fit_torus(const Samples& s) {
   const Eigen::ColPivHouseholderQR<Matrix3d> solver(mm);
   if (solver.rank() < 3) return std::nullopt;
   const Matrix3d reduced = dd - dm * solver.solve(dm.transpose());
-  const Vector3d z = Eigen::SelfAdjointEigenSolver<Matrix3d>((reduced + reduced.transpose()) / 2).eigenvectors().col(0);
+  const Vector3d z =
+      Eigen::SelfAdjointEigenSolver<Matrix3d>((reduced + reduced.transpose()) / 2).eigenvectors().col(0);
   const Vector3d moment = -solver.solve(dm.transpose() * z);
   const Vector3d foot = z.cross(moment);
   std::vector<std::pair<double, double>> profile;
@@ -243,7 +245,8 @@ bool points_inward(const Surface& r, const gp_Pnt& p, const gp_Vec& normal) {
 
 std::optional<Recognised> recognise_spline(const TopoDS_Face& face, double tolerance_mm) {
   const GeomAbs_SurfaceType type = BRepAdaptor_Surface(face, false).GetType();
-  if (type == GeomAbs_Plane || type == GeomAbs_Cylinder || type == GeomAbs_Cone || type == GeomAbs_Sphere || type == GeomAbs_Torus)
+  if (type == GeomAbs_Plane || type == GeomAbs_Cylinder || type == GeomAbs_Cone || type == GeomAbs_Sphere ||
+      type == GeomAbs_Torus)
     return std::nullopt;
   const Samples fit = sample(face, kFit), dense = sample(face, kCheck);
   if (fit.points.size() < 16) return std::nullopt;
@@ -251,10 +254,12 @@ std::optional<Recognised> recognise_spline(const TopoDS_Face& face, double toler
     auto surface = make(fit);
     if (!surface || !(surface->radius_mm < 1e6)) continue;
     double worst = 0;
-    for (const Vector3d& p : dense.points) worst = std::max(worst, deviation(*surface, gp_Pnt(xyz(dense.centre + p))));
+    for (const Vector3d& p : dense.points)
+      worst = std::max(worst, deviation(*surface, gp_Pnt(xyz(dense.centre + p))));
     if (!(worst <= tolerance_mm)) continue;
     if (surface->kind != SurfaceKind::kPlane)
-      surface->inside = points_inward(*surface, gp_Pnt(xyz(fit.centre + fit.points.front())), gp_Vec(xyz(fit.normals.front())));
+      surface->inside = points_inward(*surface, gp_Pnt(xyz(fit.centre + fit.points.front())),
+                                      gp_Vec(xyz(fit.normals.front())));
     return Recognised{*surface, worst, exact_surface(*surface)};
   }
   return std::nullopt;

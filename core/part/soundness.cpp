@@ -40,19 +40,22 @@ class Checker {
     const Body& body = part_.bodies()[body_];
     if (body.kind == BodyKind::kMesh) return {};
     if (body.kind == BodyKind::kShell)
-      add(FindingKind::kNotASolid, std::nullopt, "the body is made of faces that enclose nothing: it is not a solid", {}, true);
+      add(FindingKind::kNotASolid, std::nullopt,
+          "the body is made of faces that enclose nothing: it is not a solid", {}, true);
     check_edges();
     check_gaps();
     check_faces();
     check_slivers();
     check_orientation();
     check_crossing_faces();
-    std::stable_sort(findings_.begin(), findings_.end(), [](const Finding& a, const Finding& b) { return a.kind < b.kind; });
+    std::stable_sort(findings_.begin(), findings_.end(),
+                     [](const Finding& a, const Finding& b) { return a.kind < b.kind; });
     return std::move(findings_);
   }
 
  private:
-  Finding& add(FindingKind kind, std::optional<gp_Pnt> where, std::string text, std::optional<double> amount, bool mendable) {
+  Finding& add(FindingKind kind, std::optional<gp_Pnt> where, std::string text, std::optional<double> amount,
+               bool mendable) {
     findings_.push_back({kind, body_, where, std::move(text), amount, mendable, -1, -1});
     return findings_.back();
   }
@@ -64,21 +67,28 @@ class Checker {
       const int index = static_cast<int>(i);
       const double length = length_of(edge.edge);
       if (edge.is_open())
-        add(FindingKind::kOpenEdge, middle_of(edge.edge), "an edge belongs to one face only: the body is open here", length, true)
+        add(FindingKind::kOpenEdge, middle_of(edge.edge),
+            "an edge belongs to one face only: the body is open here", length, true)
             .edge = index;
       if (edge.extra_faces)
-        add(FindingKind::kNonManifoldEdge, middle_of(edge.edge), "more than two faces meet in this edge", length, false).edge = index;
+        add(FindingKind::kNonManifoldEdge, middle_of(edge.edge), "more than two faces meet in this edge",
+            length, false)
+            .edge = index;
       if (length < tolerance_mm_)
-        add(FindingKind::kTinyEdge, middle_of(edge.edge), fmt::format("an edge is only {:.5f} mm long", length), length, true).edge =
-            index;
+        add(FindingKind::kTinyEdge, middle_of(edge.edge),
+            fmt::format("an edge is only {:.5f} mm long", length), length, true)
+            .edge = index;
       if (const double room = BRep_Tool::Tolerance(edge.edge); room > tolerance_mm_)
         add(FindingKind::kToleranceOutlier, middle_of(edge.edge),
-            fmt::format("an edge stands for a tube of {:.4f} mm: it may lie that far off its faces", room), room, true)
+            fmt::format("an edge stands for a tube of {:.4f} mm: it may lie that far off its faces", room),
+            room, true)
             .edge = index;
     }
     for (const VertexInfo& vertex : topology_.vertices)
-      if (const double room = BRep_Tool::Tolerance(vertex.vertex); vertex.body == body_ && room > tolerance_mm_)
-        add(FindingKind::kToleranceOutlier, vertex.point, fmt::format("a vertex stands for a ball of {:.4f} mm", room), room, true);
+      if (const double room = BRep_Tool::Tolerance(vertex.vertex);
+          vertex.body == body_ && room > tolerance_mm_)
+        add(FindingKind::kToleranceOutlier, vertex.point,
+            fmt::format("a vertex stands for a ball of {:.4f} mm", room), room, true);
   }
 
   // How far the curve of an edge lies off the surface of a face it bounds.
@@ -106,8 +116,8 @@ class Checker {
       for (const int face : {edge.face_a, edge.face_b})
         if (face >= 0) widest = std::max(widest, gap(edge, face));
       if (widest > tolerance_mm_)
-        add(FindingKind::kGap, middle_of(edge.edge), fmt::format("an edge lies up to {:.4f} mm off the surface of its face", widest),
-            widest, true)
+        add(FindingKind::kGap, middle_of(edge.edge),
+            fmt::format("an edge lies up to {:.4f} mm off the surface of its face", widest), widest, true)
             .edge = static_cast<int>(i);
     }
   }
@@ -119,7 +129,8 @@ class Checker {
         if (status == BRepCheck_SelfIntersectingWire || status == BRepCheck_IntersectingWires) return true;
       return false;
     };
-    if (const Handle(BRepCheck_Result)& own = check.Result(face); !own.IsNull() && has(own->Status())) return true;
+    if (const Handle(BRepCheck_Result)& own = check.Result(face); !own.IsNull() && has(own->Status()))
+      return true;
     for (TopExp_Explorer wires(face, TopAbs_WIRE); wires.More(); wires.Next()) {
       const Handle(BRepCheck_Result)& result = check.Result(wires.Current());
       if (result.IsNull()) continue;
@@ -131,7 +142,8 @@ class Checker {
   }
 
   gp_Pnt somewhere_on(const FaceInfo& face) const {
-    return face.edges.empty() ? face.surface.position.Location() : middle_of(topology_.edges[face.edges.front()].edge);
+    return face.edges.empty() ? face.surface.position.Location()
+                              : middle_of(topology_.edges[face.edges.front()].edge);
   }
 
   void check_faces() {
@@ -144,13 +156,15 @@ class Checker {
       if (face.body != body_ || check.IsValid(face.face)) continue;
       const bool crosses = crosses_itself(check, face.face);
       add(crosses ? FindingKind::kSelfIntersection : FindingKind::kInvalidFace, somewhere_on(face),
-          fmt::format("the outline of a {} {}", surface_name(face.surface.kind), crosses ? "crosses itself" : "does not fit its surface"),
+          fmt::format("the outline of a {} {}", surface_name(face.surface.kind),
+                      crosses ? "crosses itself" : "does not fit its surface"),
           {}, true)
           .face = static_cast<int>(i);
     }
-    const bool explained = findings_.size() > before || std::any_of(findings_.begin(), findings_.end(), [](const Finding& f) {
-                             return f.kind == FindingKind::kOpenEdge || f.kind == FindingKind::kNonManifoldEdge;
-                           });
+    const bool explained =
+        findings_.size() > before || std::any_of(findings_.begin(), findings_.end(), [](const Finding& f) {
+          return f.kind == FindingKind::kOpenEdge || f.kind == FindingKind::kNonManifoldEdge;
+        });
     if (!explained)
       wrong_orientation_suspected_ = true;  // told by check_orientation with its place, or as a whole
   }
@@ -160,19 +174,22 @@ class Checker {
       const FaceInfo& face = topology_.faces[i];
       if (face.body != body_) continue;
       double perimeter = 0;
-      for (const int edge : face.edges) perimeter += length_of(topology_.edges[edge].edge) * (topology_.edges[edge].is_seam() ? 2 : 1);
+      for (const int edge : face.edges)
+        perimeter += length_of(topology_.edges[edge].edge) * (topology_.edges[edge].is_seam() ? 2 : 1);
       // The area is asked for only where the longest outline of that width would allow a sliver.
       if (perimeter < kSliverAspect * tolerance_mm_) continue;
       if (box_is_wide(face.face, 20 * tolerance_mm_)) continue;
       const double width = 2 * area_properties(face.face).area_mm2 / perimeter;
       if (width > 2 * tolerance_mm_ || perimeter / 2 < kSliverAspect * width) continue;
       add(FindingKind::kSliverFace, somewhere_on(face),
-          fmt::format("a face is a sliver: {:.4f} mm wide, {:.3f} mm long", width, perimeter / 2), width, true)
+          fmt::format("a face is a sliver: {:.4f} mm wide, {:.3f} mm long", width, perimeter / 2), width,
+          true)
           .face = static_cast<int>(i);
     }
   }
 
-  // Wide in two directions at least, judged by the mesh: then it is no sliver, and its area need not be computed.
+  // Wide in two directions at least, judged by the mesh: then it is no sliver, and its area need not be
+  // computed.
   static bool box_is_wide(const TopoDS_Face& face, double width_mm) {
     double largest = 0, area = 0;
     for (const Triangle& t : triangles_of(face)) {
@@ -203,13 +220,15 @@ class Checker {
       found.face = edge.face_b;
     }
     if (findings_.size() > before) return;
-    const bool closed = std::none_of(findings_.begin(), findings_.end(), [](const Finding& f) { return f.kind == FindingKind::kOpenEdge; });
-    const bool inside_out =
-        part_.bodies()[body_].kind == BodyKind::kSolid && closed && mesh_volume_mm3(part_.bodies()[body_].shape) < 0;
+    const bool closed = std::none_of(findings_.begin(), findings_.end(),
+                                     [](const Finding& f) { return f.kind == FindingKind::kOpenEdge; });
+    const bool inside_out = part_.bodies()[body_].kind == BodyKind::kSolid && closed &&
+                            mesh_volume_mm3(part_.bodies()[body_].shape) < 0;
     if (inside_out)
       add(FindingKind::kInverted, std::nullopt, "the solid is inside out: its faces point inward", {}, true);
     else if (wrong_orientation_suspected_)
-      add(FindingKind::kInvalidFace, std::nullopt, "the kernel does not accept the body as a whole", {}, true);
+      add(FindingKind::kInvalidFace, std::nullopt, "the kernel does not accept the body as a whole", {},
+          true);
   }
 
   bool are_neighbours(int a, int b) const {
@@ -218,7 +237,9 @@ class Checker {
       if (e.face_a == b || e.face_b == b) return true;
       for (const int vertex : {e.vertex_a, e.vertex_b})
         for (const int other : topology_.faces[b].edges)
-          if (vertex >= 0 && (topology_.edges[other].vertex_a == vertex || topology_.edges[other].vertex_b == vertex)) return true;
+          if (vertex >= 0 &&
+              (topology_.edges[other].vertex_a == vertex || topology_.edges[other].vertex_b == vertex))
+            return true;
     }
     return false;
   }
@@ -233,12 +254,15 @@ class Checker {
     const BRepExtrema_MapOfIntegerPackedMapOfInteger& found = meshes.OverlapElements();
     for (BRepExtrema_MapOfIntegerPackedMapOfInteger::Iterator it(found); it.More(); it.Next()) {
       for (TColStd_MapIteratorOfPackedMapOfInteger other(it.Value()); other.More(); other.Next()) {
-        const int a = topology_.find_face(meshes.GetSubShape(it.Key())), b = topology_.find_face(meshes.GetSubShape(other.Key()));
-        if (a < 0 || b < 0 || a == b || are_neighbours(a, b) || !told.insert(std::minmax(a, b)).second) continue;
+        const int a = topology_.find_face(meshes.GetSubShape(it.Key())),
+                  b = topology_.find_face(meshes.GetSubShape(other.Key()));
+        if (a < 0 || b < 0 || a == b || are_neighbours(a, b) || !told.insert(std::minmax(a, b)).second)
+          continue;
         const BRepExtrema_DistShapeShape apart(topology_.faces[a].face, topology_.faces[b].face);
         if (!apart.IsDone() || apart.NbSolution() == 0 || apart.Value() > 1e-6) continue;
         add(FindingKind::kSelfIntersection, apart.PointOnShape1(1),
-            fmt::format("a {} and a {} that are no neighbours meet here", surface_name(topology_.faces[a].surface.kind),
+            fmt::format("a {} and a {} that are no neighbours meet here",
+                        surface_name(topology_.faces[a].surface.kind),
                         surface_name(topology_.faces[b].surface.kind)),
             {}, false)
             .face = a;
@@ -275,13 +299,21 @@ void find_duplicates(const Part& part, double tolerance_mm, std::vector<Finding>
   }
   for (size_t b = 1; b < all.size(); ++b) {
     for (size_t a = 0; a < b; ++a) {
-      const bool same = all[a].faces == all[b].faces && all[a].box.min.Distance(all[b].box.min) <= tolerance_mm &&
+      const bool same = all[a].faces == all[b].faces &&
+                        all[a].box.min.Distance(all[b].box.min) <= tolerance_mm &&
                         all[a].box.max.Distance(all[b].box.max) <= tolerance_mm &&
-                        std::abs(all[a].volume - all[b].volume) <= tolerance_mm * (1 + std::cbrt(all[a].volume * all[a].volume));
+                        std::abs(all[a].volume - all[b].volume) <=
+                            tolerance_mm * (1 + std::cbrt(all[a].volume * all[a].volume));
       if (!same) continue;
-      findings.push_back({FindingKind::kDuplicateBody, static_cast<int>(b), all[b].box.centre(),
-                          fmt::format("{} lies exactly where {} lies: leave one of them out", part.bodies()[b].name, part.bodies()[a].name),
-                          {}, false, -1, -1});
+      findings.push_back({FindingKind::kDuplicateBody,
+                          static_cast<int>(b),
+                          all[b].box.centre(),
+                          fmt::format("{} lies exactly where {} lies: leave one of them out",
+                                      part.bodies()[b].name, part.bodies()[a].name),
+                          {},
+                          false,
+                          -1,
+                          -1});
       break;
     }
   }
@@ -324,11 +356,13 @@ std::vector<Finding> check_soundness(const Part& part, int body, double toleranc
   return Checker(part, body, tolerance_mm).run();
 }
 
-Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tolerance_mm, const Progress& progress) {
+Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tolerance_mm,
+                                                    const Progress& progress) {
   std::vector<Finding> findings;
   for (size_t i = 0; i < part.bodies().size(); ++i) {
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
-    progress.say("soundness of " + part.bodies()[i].name, static_cast<double>(i) / static_cast<double>(part.bodies().size()));
+    progress.say("soundness of " + part.bodies()[i].name,
+                 static_cast<double>(i) / static_cast<double>(part.bodies().size()));
     const std::vector<Finding> own = check_soundness(part, static_cast<int>(i), tolerance_mm);
     findings.insert(findings.end(), own.begin(), own.end());
   }

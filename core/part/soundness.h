@@ -1,7 +1,7 @@
 // Is the body a closed, valid solid? Told at import, so that nobody finds out when a later operation fails.
 //
-// Each finding has its place and says how bad it is in a number: the width of a gap, the size of a tolerance, the length of an edge, the
-// mean width of a sliver (2 × area / perimeter).
+// Each finding has its place and says how bad it is in a number: the width of a gap, the size of a tolerance,
+// the length of an edge, the mean width of a sliver (2 × area / perimeter).
 #pragma once
 
 #include <optional>
@@ -42,11 +42,13 @@ struct Finding {
 
 inline constexpr double kSoundTolerance_mm = 0.02;
 
-// Findings of one body; empty means sound. Meshes are not judged. Gaps, tolerances and edges are told from `tolerance_mm` on, slivers up to
-// twice that mean width. The kernel's checker costs about as much as reading the file: run it in the background.
+// Findings of one body; empty means sound. Meshes are not judged. Gaps, tolerances and edges are told from
+// `tolerance_mm` on, slivers up to twice that mean width. The kernel's checker costs about as much as reading
+// the file: run it in the background.
 std::vector<Finding> check_soundness(const Part& part, int body, double tolerance_mm = kSoundTolerance_mm);
 
 // All bodies, and duplicates among them. Refuses when cancelled (asked between bodies and kinds of check).
-Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tolerance_mm, const Progress& progress);
+Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tolerance_mm,
+                                                    const Progress& progress);
 
 }  // namespace anvil

@@ -16,7 +16,8 @@
 namespace anvil {
 namespace {
 
-// Areas of B-spline faces are integrated to about a thousandth; the other half of a surface would be off by far more.
+// Areas of B-spline faces are integrated to about a thousandth; the other half of a surface would be off by
+// far more.
 constexpr double kSameArea = 0.02;
 
 // An outline round a point (a cone's tip, a pole) has an edge without length there.
@@ -60,7 +61,8 @@ TopoDS_Face on_exact_surface(const TopoDS_Face& face, const Recognised& found, d
   TopoDS_Face made;
   builder.MakeFace(made, found.exact, tolerance_mm);
   ShapeFix_Edge edges;
-  // Outlines run round the natural normal of their surface: where the new one points the other way, they turn round.
+  // Outlines run round the natural normal of their surface: where the new one points the other way, they turn
+  // round.
   const bool outward = same_side(found, face), flips = outward != (face.Orientation() != TopAbs_REVERSED);
   for (TopoDS_Iterator wires(face.Oriented(TopAbs_FORWARD)); wires.More(); wires.Next()) {
     if (wires.Value().ShapeType() != TopAbs_WIRE) continue;

@@ -14,7 +14,8 @@ struct SplineFaces {
   std::vector<std::pair<SurfaceKind, double>> faces;  // what was exchanged, and how far off it was
 };
 
-// Faces that run into a point (tips of drilled holes, poles) stay B-splines: the kernel cannot close their outline anew.
+// Faces that run into a point (tips of drilled holes, poles) stay B-splines: the kernel cannot close their
+// outline anew.
 SplineFaces with_exact_surfaces(const TopoDS_Shape& shape, double tolerance_mm);
 
 }  // namespace anvil

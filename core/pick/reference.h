@@ -22,7 +22,7 @@ struct TopologyReference {
   int part_entry = 0;
   TopologyKind kind = TopologyKind::kFace;
   Snap snap = Snap::kWhole;
-  int body = 0;  // among all that were delivered
+  int body = 0;               // among all that were delivered
   int index_hint = -1;        // in the part's topology
   std::string shape;          // "plane", "cylinder", "line", "circle", "vertex", …
   gp_Pnt where;               // mean of its vertices

@@ -51,12 +51,11 @@ json body_json(const Part& part, size_t index, const In& in, double tolerance_mm
   const Box box = exact_box(body.shape);
   json list = json::array();
   for (const Finding& f : findings)
-    list.push_back(
-        {{"kind", finding_name(f.kind)},
-         {"where", f.where ? in.point(*f.where) : json(nullptr)},
-         {"text", f.text},
-         {"amount", in.length(f.amount)},
-         {"mendable", f.mendable}});
+    list.push_back({{"kind", finding_name(f.kind)},
+                    {"where", f.where ? in.point(*f.where) : json(nullptr)},
+                    {"text", f.text},
+                    {"amount", in.length(f.amount)},
+                    {"mendable", f.mendable}});
   return {{"name", body.name},
           {"kind", body_kind_name(body.kind)},
           {"path", body.path},
@@ -67,8 +66,7 @@ json body_json(const Part& part, size_t index, const In& in, double tolerance_mm
           {"volume", in.volume(body.kind == BodyKind::kShell ? 0.0 : volume.volume_mm3)},
           {"area", in.area(area.area_mm2)},
           {"box", {{"min", in.point(box.min)}, {"max", in.point(box.max)}}},
-          {"centroid",
-           in.point(body.kind == BodyKind::kShell ? area.centroid : volume.centroid)},
+          {"centroid", in.point(body.kind == BodyKind::kShell ? area.centroid : volume.centroid)},
           {"findings", list}};
 }
 
@@ -306,7 +304,8 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
       value = {{"file", entry.part()->part->source().file_name},
                {"bodies", entry.part()->part->bodies().size()}};
     if (const HealingEntry* healing = entry.healing())
-      value = {{"largest_movement", in.length(healing->report.largest_movement_mm)}, {"changes", healing->report.lines}};
+      value = {{"largest_movement", in.length(healing->report.largest_movement_mm)},
+               {"changes", healing->report.lines}};
     if (evaluated.value) value = std::visit(ValueJson{in, frame}, *evaluated.value);
     entries.push_back({{"id", entry.id},
                        {"kind", kind_of(entry)},

@@ -48,11 +48,14 @@ class BringIn : public testing::Test {
   }
   QString torn() { return write("torn-bracket.step", demo::torn_bracket().bodies); }
   QString two() {
-    return write("two.step", {solid_body("left", demo::block({0, 0, 0}, {40, 30, 20})), solid_body("right", demo::block({100, 0, 0}, {140, 30, 20}))});
+    return write("two.step", {solid_body("left", demo::block({0, 0, 0}, {40, 30, 20})),
+                              solid_body("right", demo::block({100, 0, 0}, {140, 30, 20}))});
   }
   QTreeWidgetItem* body_row(int delivered) {
     for (QTreeWidgetItemIterator it(&driver.window().ledger()); *it; ++it)
-      if ((*it)->data(app::kName, app::kBodyRole).isValid() && (*it)->data(app::kName, app::kBodyRole).toInt() == delivered) return *it;
+      if ((*it)->data(app::kName, app::kBodyRole).isValid() &&
+          (*it)->data(app::kName, app::kBodyRole).toInt() == delivered)
+        return *it;
     return nullptr;
   }
 
@@ -89,7 +92,8 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
     driver.click_widget(form->findChild<QPushButton*>(QStringLiteral("primary")));
   });
   driver.click_widget(driver.child(QStringLiteral("soundness.heal")));
-  ASSERT_TRUE(driver.wait([&] { return session().job().healing() != nullptr; })) << driver.window().notice().text().toStdString();
+  ASSERT_TRUE(driver.wait([&] { return session().job().healing() != nullptr; }))
+      << driver.window().notice().text().toStdString();
   ASSERT_TRUE(driver.wait([&] { return session().soundness() != nullptr && session().holes() != nullptr; }));
   EXPECT_LT(session().soundness()->size(), found);
   EXPECT_LT(session().job().healing()->healing()->report.largest_movement_mm, 0.1);
@@ -134,11 +138,13 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
 
 TEST_F(BringIn, SectionHandleIsDraggedAndItsFieldTyped) {
   ASSERT_TRUE(driver.open(two()));
-  driver.key(QStringLiteral("ctrl+2"));  // front: the section is square to the line of sight, so turn to see its handle move
+  driver.key(QStringLiteral(
+      "ctrl+2"));  // front: the section is square to the line of sight, so turn to see its handle move
   ASSERT_TRUE(driver.run_command(QStringLiteral("section at the pick")));
   driver.key(QStringLiteral("ctrl+1"));
   const QPointF at = driver.on_screen({70, 15, 10});
-  driver.drag_view(at, at + QPointF(0, 60));  // downwards on the screen is towards -Y, the way the section looks
+  driver.drag_view(at,
+                   at + QPointF(0, 60));  // downwards on the screen is towards -Y, the way the section looks
   const double dragged = driver.window().view_pane().section_offset_mm();
   EXPECT_NEAR(dragged, 60 * driver.window().view_pane().view().mm_per_pixel(), 1.0);
   auto* field = static_cast<QLineEdit*>(driver.child(QStringLiteral("section.offset")));
@@ -174,8 +180,10 @@ TEST_F(BringIn, BodiesAreHiddenLeftOutAndMovedOneByOne) {
   moves->setCurrentIndex(2);
   session().set_parameter("dz", "50");
   session().keep();
-  EXPECT_NEAR(exact_box(session().part()->bodies()[1].shape, session().evaluation().placement).min.Z(), 50, 1e-9);
-  EXPECT_NEAR(exact_box(session().part()->bodies()[0].shape, session().evaluation().placement).min.Z(), 0, 1e-9);
+  EXPECT_NEAR(exact_box(session().part()->bodies()[1].shape, session().evaluation().placement).min.Z(), 50,
+              1e-9);
+  EXPECT_NEAR(exact_box(session().part()->bodies()[0].shape, session().evaluation().placement).min.Z(), 0,
+              1e-9);
 }
 
 TEST_F(BringIn, SecondFileJoinsTheJobAndPicksMadeBeforeStay) {
@@ -183,8 +191,12 @@ TEST_F(BringIn, SecondFileJoinsTheJobAndPicksMadeBeforeStay) {
   driver.key(QStringLiteral("ctrl+1"));
   driver.click_part({20, 15, 20});
   ASSERT_EQ(session().picks().size(), 1u);
-  driver.window().keeper().add_part(write("second.step", {solid_body("second", demo::block({60, 0, 0}, {80, 30, 20}))}));
-  ASSERT_TRUE(driver.wait([&] { return session().part() && session().part()->bodies().size() == 2 && !driver.window().keeper().work().is_busy(); }));
+  driver.window().keeper().add_part(
+      write("second.step", {solid_body("second", demo::block({60, 0, 0}, {80, 30, 20}))}));
+  ASSERT_TRUE(driver.wait([&] {
+    return session().part() && session().part()->bodies().size() == 2 &&
+           !driver.window().keeper().work().is_busy();
+  }));
   EXPECT_EQ(session().picks().size(), 1u);
   // Saved and opened again without an import: both files are in the job.
   const QString path = driver.folder() + QStringLiteral("/both.anvil");
@@ -199,15 +211,20 @@ TEST_F(BringIn, SecondFileJoinsTheJobAndPicksMadeBeforeStay) {
 TEST_F(BringIn, PartInTheWrongUnitIsNoticedAndResizedOnAClick) {
   gp_Trsf inches;
   inches.SetScale(gp_Pnt(), 25.4);
-  const auto big = moved_bodies({solid_body("big", demo::cut(demo::block({0, 0, 0}, {120, 80, 15.5}), {demo::rod(gp_Ax2(gp_Pnt(20, 20, 16), gp_Dir(0, 0, -1)), 10.3, 40)}))}, inches);
+  const auto big = moved_bodies(
+      {solid_body("big", demo::cut(demo::block({0, 0, 0}, {120, 80, 15.5}),
+                                   {demo::rod(gp_Ax2(gp_Pnt(20, 20, 16), gp_Dir(0, 0, -1)), 10.3, 40)}))},
+      inches);
   ASSERT_TRUE(driver.open(write("big.step", big)));
-  ASSERT_TRUE(driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("wrong unit")); }));
+  ASSERT_TRUE(
+      driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("wrong unit")); }));
   QPushButton* resize = nullptr;
   for (QPushButton* button : driver.window().notice().findChildren<QPushButton*>())
     if (button->text().startsWith(QStringLiteral("Resize"))) resize = button;
   ASSERT_NE(resize, nullptr);
   driver.click_widget(resize);
-  ASSERT_TRUE(driver.wait([&] { return session().part() && exact_box(session().part()->shape()).max.X() < 121; }));
+  ASSERT_TRUE(
+      driver.wait([&] { return session().part() && exact_box(session().part()->shape()).max.X() < 121; }));
   EXPECT_NEAR(exact_box(session().part()->shape()).max.X(), 120, 1e-6);
   driver.key(QStringLiteral("ctrl+z"));
   EXPECT_NEAR(exact_box(session().part()->shape()).max.X(), 120 * 25.4, 1e-5);
@@ -215,7 +232,8 @@ TEST_F(BringIn, PartInTheWrongUnitIsNoticedAndResizedOnAClick) {
 
 TEST_F(BringIn, MeshIsShownAndMeasured) {
   const QString path = driver.folder() + QStringLiteral("/casting.stl");
-  ASSERT_TRUE(write_part_file({solid_body("casting", demo::block({0, 0, 0}, {40, 30, 20}))}, {}, *format_by_id("stl"), {}, path.toStdString()));
+  ASSERT_TRUE(write_part_file({solid_body("casting", demo::block({0, 0, 0}, {40, 30, 20}))}, {},
+                              *format_by_id("stl"), {}, path.toStdString()));
   ASSERT_TRUE(driver.open(path));
   EXPECT_EQ(session().part()->bodies().front().kind, BodyKind::kMesh);
   ASSERT_TRUE(driver.wait([&] { return session().box().has_value(); }));
@@ -227,7 +245,9 @@ TEST_F(BringIn, MeshIsShownAndMeasured) {
 TEST_F(BringIn, ViewIsKeptTurnedByKeysAndComeBackTo) {
   ASSERT_TRUE(driver.open(two()));
   driver.key(QStringLiteral("ctrl+1"));
-  const auto looking = [&] { return driver.window().view_pane().view().camera_view()->Camera()->Direction(); };
+  const auto looking = [&] {
+    return driver.window().view_pane().view().camera_view()->Camera()->Direction();
+  };
   const KeptView kept = driver.window().view_pane().present_view("top");
   const gp_Dir before = looking();
   driver.key(QStringLiteral("alt+Up"));

@@ -9,6 +9,7 @@
 #include "demo/demo_job.h"
 #include "exchange/step_format.h"
 #include "job/job_file.h"
+#include "part/measure.h"
 #include "support/fixtures.h"
 #include "support/process.h"
 
@@ -183,6 +184,20 @@ TEST_F(Cli, OutputIsTheSameBytesOnEveryRun) {
 TEST_F(Cli, TextOutputIsForPeople) {
   EXPECT_NE(cli({"holes", plate()}).out.find("Ø6.6 through, counterbore Ø11 × 6.8"), std::string::npos);
   EXPECT_NE(cli({"info", plate()}).out.find("solid, sound"), std::string::npos);
+}
+
+TEST_F(Cli, ConvertWritesEveryFormatAndRefusesOthers) {
+  for (const char* name : {"plate.igs", "plate.brep", "plate.stl", "again.step"}) {
+    const std::string out = (files->path() / name).string();
+    const test::Outcome outcome = cli({"convert", plate().string(), "--out", out});
+    EXPECT_EQ(outcome.status, 0) << outcome.err;
+    const json info = json::parse(cli({"info", out, "--json"}).out);
+    EXPECT_NEAR(info["bodies"][0]["volume"].get<double>(),
+                volume_properties(test::plate().bodies[0].shape).volume_mm3, 60)
+        << name;  // the mesh: 0.05 mm off its curved faces at most
+  }
+  EXPECT_EQ(cli({"convert", plate().string(), "--out", (files->path() / "plate.doc").string()}).status, 2);
+  EXPECT_EQ(cli({"convert", plate().string(), "--out", "/no/such/folder/plate.step"}).status, 5);
 }
 
 TEST_F(Cli, ErrorsAreOneLineWithTheRightStatus) {

@@ -56,7 +56,8 @@ TEST_P(Formats, WhatIsWrittenComesBackInItsPlace) {
   const gp_Pnt centre = gp_Pnt(20, 15, 10).Transformed(test::odd_motion());
   if (is_mesh) {
     EXPECT_EQ(read->bodies[0].kind, BodyKind::kMesh);
-    EXPECT_NEAR(mesh_properties(read->bodies[0].shape).volume_mm3, 48000, 1);  // single precision far from zero
+    EXPECT_NEAR(mesh_properties(read->bodies[0].shape).volume_mm3, 48000,
+                1);  // single precision far from zero
     return;
   }
   EXPECT_EQ(read->bodies[0].kind, BodyKind::kSolid);
@@ -65,7 +66,8 @@ TEST_P(Formats, WhatIsWrittenComesBackInItsPlace) {
   EXPECT_EQ(read->bodies[0].name, "left jaw");
   EXPECT_EQ(read->bodies[1].name, "right jaw");
   ASSERT_TRUE(read->bodies[0].colour || !read->bodies[0].face_colours.empty());
-  const Colour colour = read->bodies[0].colour ? *read->bodies[0].colour : read->bodies[0].face_colours.begin()->second;
+  const Colour colour =
+      read->bodies[0].colour ? *read->bodies[0].colour : read->bodies[0].face_colours.begin()->second;
   EXPECT_NEAR(colour.b, 0.75, 0.01);
 }
 
@@ -86,13 +88,15 @@ TEST_P(Formats, CutOffFilesAreRefusedWithASentence) {
 
 TEST_P(Formats, NothingIsLeftWhereItCannotBeWritten) {
   const Format& format = *format_by_id(GetParam());
-  const auto report = write_part_file({block_body("jaw", 0)}, {}, format, {}, folder.path() / "no such folder" / "jaw.x");
+  const auto report =
+      write_part_file({block_body("jaw", 0)}, {}, format, {}, folder.path() / "no such folder" / "jaw.x");
   ASSERT_FALSE(report);
   EXPECT_EQ(report.error().code, RefusalCode::kCannotWrite);
   EXPECT_TRUE(fs::is_empty(folder.path()));
 }
 
-INSTANTIATE_TEST_SUITE_P(All, Formats, testing::Values("step", "iges", "brep", "stl"), [](const auto& test) { return std::string(test.param); });
+INSTANTIATE_TEST_SUITE_P(All, Formats, testing::Values("step", "iges", "brep", "stl"),
+                         [](const auto& test) { return std::string(test.param); });
 
 TEST(PackedFiles, AreReadUnderTheirNameInside) {
   const TemporaryFolder folder;
@@ -112,12 +116,14 @@ TEST(PackedFiles, AreReadUnderTheirNameInside) {
 TEST(MeshFiles, TextStlKeepsEverySolid) {
   const TemporaryFolder folder;
   const std::string facet =
-      " facet normal 0 0 1\n  outer loop\n   vertex {0} 0 0\n   vertex {1} 0 0\n   vertex {0} 1 0\n  endloop\n endfacet\n";
+      " facet normal 0 0 1\n  outer loop\n   vertex {0} 0 0\n   vertex {1} 0 0\n   vertex {0} 1 0\n  "
+      "endloop\n endfacet\n";
   std::string text;
   for (int i = 0; i < 3; ++i) {
     std::string own = facet;
     for (size_t at; (at = own.find("{0}")) != std::string::npos;) own.replace(at, 3, std::to_string(10 * i));
-    for (size_t at; (at = own.find("{1}")) != std::string::npos;) own.replace(at, 3, std::to_string(10 * i + 1));
+    for (size_t at; (at = own.find("{1}")) != std::string::npos;)
+      own.replace(at, 3, std::to_string(10 * i + 1));
     text += "solid s" + std::to_string(i) + "\n" + own + "endsolid s" + std::to_string(i) + "\n";
   }
   std::ofstream(folder.path() / "three.stl") << text;
@@ -131,9 +137,11 @@ TEST(MeshFiles, TextStlKeepsEverySolid) {
 
 TEST(MeshFiles, PlyAndObjComeInWithTheirAreas) {
   const TemporaryFolder folder;
-  std::ofstream(folder.path() / "square.ply") << "ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty "
-                                                 "float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n3 0 0\n3 2 0\n0 2 "
-                                                 "0\n4 0 1 2 3\n";
+  std::ofstream(folder.path() / "square.ply")
+      << "ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty "
+         "float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n3 0 0\n3 2 "
+         "0\n0 2 "
+         "0\n4 0 1 2 3\n";
   std::ofstream(folder.path() / "square.obj") << "v 0 0 0\nv 3 0 0\nv 3 2 0\nv 0 2 0\nf 1 2 3 4\n";
   for (const char* name : {"square.ply", "square.obj"}) {
     const auto read = read_part_file(folder.path() / name, {});
@@ -169,7 +177,11 @@ TEST(UnitSuspicion, NoticesPartsThatCameInTheWrongUnit) {
   const auto scaled = [](double factor) {
     gp_Trsf t;
     t.SetScale(gp_Pnt(), factor);
-    return test::part_of(BRepBuilderAPI_Transform(demo::cut(demo::block({0, 0, 0}, {120, 80, 15.5}), {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10.3, 40)}), t).Shape());
+    return test::part_of(BRepBuilderAPI_Transform(
+                             demo::cut(demo::block({0, 0, 0}, {120, 80, 15.5}),
+                                       {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10.3, 40)}),
+                             t)
+                             .Shape());
   };
   EXPECT_FALSE(suspect_unit(*scaled(1)));
   const auto too_big = suspect_unit(*scaled(25.4));

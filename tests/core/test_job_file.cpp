@@ -42,7 +42,8 @@ TEST(JobFile, SavedAndOpenedIsTheSameJob) {
   const auto loaded = load_job(folder.path() / "a.anvil", {});
   ASSERT_TRUE(loaded) << loaded.error().sentence;
   EXPECT_EQ(job_to_json(loaded->job), job_to_json(job));
-  EXPECT_EQ(*loaded->job.first_part()->part()->sources.front().bytes, *job.first_part()->part()->sources.front().bytes);
+  EXPECT_EQ(*loaded->job.first_part()->part()->sources.front().bytes,
+            *job.first_part()->part()->sources.front().bytes);
   EXPECT_EQ(evaluate(loaded->job).entries.at(id).state, EntryState::kCurrent);
 }
 

@@ -43,7 +43,8 @@ gp_Trsf motion_of(const Solution& solution) {
 
 // Three planes square to each other after an odd motion, the corner at `corner` before it.
 std::vector<Given> corner_planes(const gp_Trsf& motion, const gp_Pnt& corner, double hand) {
-  return {plane_given(gp_Pln(corner, gp_Dir(0, 0, -1)).Transformed(motion)), plane_given(gp_Pln(corner, gp_Dir(0, -1, 0)).Transformed(motion)),
+  return {plane_given(gp_Pln(corner, gp_Dir(0, 0, -1)).Transformed(motion)),
+          plane_given(gp_Pln(corner, gp_Dir(0, -1, 0)).Transformed(motion)),
           plane_given(gp_Pln(corner, gp_Dir(-hand, 0, 0)).Transformed(motion))};
 }
 
@@ -72,7 +73,8 @@ TEST(Placing, PlanesMatchPlanesFacingOrFlushAndNeverAsAMirrorImage) {
   for (const Given& target : corner_planes({}, {50, 60, 70}, 1)) picks.push_back(target);
   const auto solutions = run("place.match-planes", picks);
   ASSERT_TRUE(solutions) << solutions.error().sentence;
-  ASSERT_EQ(solutions->size(), 1u);  // facing would need a mirror image: three normals reversed change the hand
+  ASSERT_EQ(solutions->size(),
+            1u);  // facing would need a mirror image: three normals reversed change the hand
   EXPECT_EQ(solutions->front().key, "flush");
   const gp_Trsf whole = motion_of(solutions->front()) * test::odd_motion();
   EXPECT_LT(gp_Pnt(1, 2, 3).Transformed(whole).Distance(gp_Pnt(50, 60, 70)), 1e-9);
@@ -86,7 +88,8 @@ TEST(Placing, PlanesMatchPlanesFacingOrFlushAndNeverAsAMirrorImage) {
 }
 
 TEST(Placing, FramesMatchFramesExactly) {
-  const gp_Ax2 from = gp_Ax2(gp_Pnt(3, 4, 5), gp_Dir(1, 2, 3), gp_Dir(2, -1, 0)).Transformed(test::odd_motion());
+  const gp_Ax2 from =
+      gp_Ax2(gp_Pnt(3, 4, 5), gp_Dir(1, 2, 3), gp_Dir(2, -1, 0)).Transformed(test::odd_motion());
   const gp_Ax2 to(gp_Pnt(-10, 20, 30), gp_Dir(0, 1, 0), gp_Dir(0, 0, 1));
   const auto solutions = run("place.match-frames", {frame_given(from), frame_given(to)});
   ASSERT_TRUE(solutions);
@@ -98,8 +101,12 @@ TEST(Placing, FramesMatchFramesExactly) {
 
 TEST(Placing, FaceGoesToEverySideAndDirectionsAlongEveryAxis) {
   const gp_Dir odd = gp_Dir(0.2, -0.7, 0.4);
-  const std::pair<const char*, gp_Dir> sides[] = {{"down", {0, 0, -1}}, {"up", {0, 0, 1}}, {"towards the front", {0, -1, 0}},
-                                                  {"towards the back", {0, 1, 0}}, {"to the left", {-1, 0, 0}}, {"to the right", {1, 0, 0}}};
+  const std::pair<const char*, gp_Dir> sides[] = {{"down", {0, 0, -1}},
+                                                  {"up", {0, 0, 1}},
+                                                  {"towards the front", {0, -1, 0}},
+                                                  {"towards the back", {0, 1, 0}},
+                                                  {"to the left", {-1, 0, 0}},
+                                                  {"to the right", {1, 0, 0}}};
   Given face = plane_given(gp_Pln(gp_Pnt(1, 2, 3), odd));
   face.surface = Surface{SurfaceKind::kPlane, {}, 0, 0, 0, false};
   for (const auto& [side, direction] : sides) {
@@ -117,32 +124,38 @@ TEST(Placing, MirrorImagesAndStretchingAreRefusedWithTheNumber) {
   const auto mirror = rigid_motion_from("1 0 0 0  0 1 0 0  0 0 -1 0  0 0 0 1", 1);
   ASSERT_FALSE(mirror);
   EXPECT_NE(mirror.error().sentence.find("mirror image (determinant -1"), std::string::npos);
-  EXPECT_NE(rigid_motion_from("2 0 0 0  0 1 0 0  0 0 1 0", 1).error().sentence.find("stretches"), std::string::npos);
+  EXPECT_NE(rigid_motion_from("2 0 0 0  0 1 0 0  0 0 1 0", 1).error().sentence.find("stretches"),
+            std::string::npos);
   EXPECT_FALSE(rigid_motion_from("1 0 0", 1));
   EXPECT_FALSE(rigid_motion_from("1 0 0 0 0 1 0 0 0 0 1 0 x", 1));
   EXPECT_FALSE(rigid_motion_from("nan 0 0 0 0 1 0 0 0 0 1 0", 1));
   const gp_Trsf odd = test::odd_motion();
   const auto again = rigid_motion_from(matrix_text(odd), 1);
   ASSERT_TRUE(again);
-  EXPECT_LT(gp_Pnt(1e3, -2e3, 3e3).Transformed(*again).Distance(gp_Pnt(1e3, -2e3, 3e3).Transformed(odd)), 1e-9);
+  EXPECT_LT(gp_Pnt(1e3, -2e3, 3e3).Transformed(*again).Distance(gp_Pnt(1e3, -2e3, 3e3).Transformed(odd)),
+            1e-9);
 }
 
 TEST(Placing, ChainCollapsedIntoOneStepPlacesThePartTheSame) {
   JobFixture f;
   f.face_down();
-  f.job = with_placement_step(f.job, JobFixture::recipe("place.move-by", {}, {{"dx", "12.5"}, {"dy", "-3"}, {"dz", "1in"}}));
+  f.job = with_placement_step(
+      f.job, JobFixture::recipe("place.move-by", {}, {{"dx", "12.5"}, {"dy", "-3"}, {"dz", "1in"}}));
   const gp_Trsf before = evaluate(f.job).placement;
   const Job collapsed = with_collapsed_placement(f.job, before);
   ASSERT_EQ(collapsed.placement()->placement()->steps.size(), 1u);
   const gp_Trsf after = evaluate(collapsed).placement;
-  for (const gp_Pnt& p : {gp_Pnt(0, 0, 0), gp_Pnt(80, 40, 20), gp_Pnt(1, 2, 3)}) EXPECT_LT(p.Transformed(before).Distance(p.Transformed(after)), 1e-9);
+  for (const gp_Pnt& p : {gp_Pnt(0, 0, 0), gp_Pnt(80, 40, 20), gp_Pnt(1, 2, 3)})
+    EXPECT_LT(p.Transformed(before).Distance(p.Transformed(after)), 1e-9);
 }
 
 // Two blocks; the second is moved on its own.
 TEST(Placing, OneBodyMovesAgainstTheOthersAndItsReferencesGoWithIt) {
   std::vector<Body> bodies(2);
-  bodies[0].shape = TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(0, 0, 0), 10, 10, 10).Shape(), TopAbs_SOLID).Current();
-  bodies[1].shape = TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(100, 0, 0), 10, 20, 30).Shape(), TopAbs_SOLID).Current();
+  bodies[0].shape =
+      TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(0, 0, 0), 10, 10, 10).Shape(), TopAbs_SOLID).Current();
+  bodies[1].shape =
+      TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(100, 0, 0), 10, 20, 30).Shape(), TopAbs_SOLID).Current();
   SourceInfo source;
   source.file_name = "two.step";
   const auto part = std::make_shared<const Part>(source, bodies);
@@ -156,7 +169,8 @@ TEST(Placing, OneBodyMovesAgainstTheOthersAndItsReferencesGoWithIt) {
   Recipe shift = JobFixture::recipe("place.move-by", {}, {{"dx", "0"}, {"dy", "0"}, {"dz", "200"}});
   shift.bodies = {1};
   job = with_placement_step(with_placement_step(job, turn), shift);
-  job = with_placement_step(job, JobFixture::recipe("place.move-by", {}, {{"dx", "1000"}, {"dy", "0"}, {"dz", "0"}}));
+  job = with_placement_step(
+      job, JobFixture::recipe("place.move-by", {}, {{"dx", "1000"}, {"dy", "0"}, {"dz", "0"}}));
   const Evaluation e = evaluate(job);
   // A quarter turn about Y takes (x, y, z) to (z, y, -x); then 200 up, then all of it 1000 along X.
   const Box second = exact_box(e.part->bodies()[1].shape, e.placement);
@@ -169,23 +183,28 @@ TEST(Placing, OneBodyMovesAgainstTheOthersAndItsReferencesGoWithIt) {
   // Nothing changed: the arranged part is taken over, not built anew.
   EXPECT_EQ(evaluate(job, &e).part, e.part);
   // And it survives the job file's text.
-  const auto again = job_from_json(job_to_json(job), {[&](const std::string&, double) -> Result<SourceFile> {
-                                                        return SourceFile{part, std::make_shared<const std::string>("x"), 1.0};
-                                                      },
-                                                      [] { return PartPtr(); }});
+  const auto again = job_from_json(job_to_json(job),
+                                   {[&](const std::string&, double) -> Result<SourceFile> {
+                                      return SourceFile{part, std::make_shared<const std::string>("x"), 1.0};
+                                    },
+                                    [] { return PartPtr(); }});
   ASSERT_TRUE(again) << again.error().sentence;
   EXPECT_LT(exact_box(evaluate(*again).part->bodies()[1].shape, e.placement).min.Distance(second.min), 1e-9);
 }
 
 TEST(Bodies, LeftOutBodiesLeaveTheOthersReferencesAlone) {
   std::vector<Body> bodies(2);
-  bodies[0].shape = TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(0, 0, 0), 10, 10, 10).Shape(), TopAbs_SOLID).Current();
-  bodies[1].shape = TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(100, 0, 0), 10, 20, 30).Shape(), TopAbs_SOLID).Current();
+  bodies[0].shape =
+      TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(0, 0, 0), 10, 10, 10).Shape(), TopAbs_SOLID).Current();
+  bodies[1].shape =
+      TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(100, 0, 0), 10, 20, 30).Shape(), TopAbs_SOLID).Current();
   const auto part = std::make_shared<const Part>(SourceInfo{}, bodies);
   Job job = with_part({}, part, std::make_shared<const std::string>("x"), "two");
   int on_first = 0, on_second = 0;
   const auto reference = [&](const gp_Pnt& at) {
-    return Reference{describe(*part, job.first_part()->id, TopologyKind::kFace, test::face_at(*part, at, SurfaceKind::kPlane)), {}};
+    return Reference{describe(*part, job.first_part()->id, TopologyKind::kFace,
+                              test::face_at(*part, at, SurfaceKind::kPlane)),
+                     {}};
   };
   job = with_datum(job, JobFixture::recipe("plane.on-face", {reference({5, 5, 10})}), &on_first);
   job = with_datum(job, JobFixture::recipe("plane.on-face", {reference({105, 10, 30})}), &on_second);
@@ -209,8 +228,10 @@ TEST(Seats, PlateLiesOnItsLargestSideWithItsHolesFromAbove) {
   const gp_Dir down = part->topology().faces[seats.front().down_face].surface.position.Direction();
   EXPECT_TRUE(down.IsEqual(test::plate().tool_axis.Reversed(), 1e-9));  // constructed with the pockets upward
   ASSERT_GE(seats.front().along_x_edge, 0);
-  const gp_Dir along = BRepAdaptor_Curve(part->topology().edges[seats.front().along_x_edge].edge).Line().Direction();
-  EXPECT_TRUE(parallel(along, gp_Dir(1, 0, 0).Transformed(test::plate().placement), 1e-9));  // the 180 mm side
+  const gp_Dir along =
+      BRepAdaptor_Curve(part->topology().edges[seats.front().along_x_edge].edge).Line().Direction();
+  EXPECT_TRUE(
+      parallel(along, gp_Dir(1, 0, 0).Transformed(test::plate().placement), 1e-9));  // the 180 mm side
   EXPECT_EQ(seats.size(), 6u);
 }
 

@@ -37,7 +37,8 @@ using demo::shell_of;
 using test::part_of;
 
 int count(const std::vector<Finding>& findings, FindingKind kind) {
-  return static_cast<int>(std::count_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.kind == kind; }));
+  return static_cast<int>(
+      std::count_if(findings.begin(), findings.end(), [&](const Finding& f) { return f.kind == kind; }));
 }
 
 TopoDS_Shape solid_of(const std::vector<TopoDS_Face>& faces) {
@@ -79,7 +80,8 @@ TEST(Soundness, MissingFaceLeavesOpenEdgesWithTheirLengths) {
 TEST(Soundness, ThirdFaceOnAnEdgeIsNonManifold) {
   const TopoDS_Shape solid = block({0, 0, 0}, {10, 10, 10});
   TopoDS_Edge edge;
-  for (TopExp_Explorer ex(solid, TopAbs_EDGE); ex.More() && edge.IsNull(); ex.Next()) edge = TopoDS::Edge(ex.Current());
+  for (TopExp_Explorer ex(solid, TopAbs_EDGE); ex.More() && edge.IsNull(); ex.Next())
+    edge = TopoDS::Edge(ex.Current());
   std::vector<TopoDS_Face> faces = faces_of(solid);
   faces.push_back(TopoDS::Face(BRepPrimAPI_MakePrism(edge, gp_Vec(-3, -4, 0)).Shape()));
   const auto findings = check_soundness(*part_of(shell_of(faces)), 0);
@@ -106,7 +108,9 @@ TEST(Soundness, WideTolerancesAreToldWithTheirSize) {
   ShapeFix_ShapeTolerance().SetTolerance(TopExp_Explorer(solid, TopAbs_EDGE).Current(), 0.3, TopAbs_EDGE);
   const auto findings = check_soundness(*part_of(solid), 0);
   ASSERT_GE(count(findings, FindingKind::kToleranceOutlier), 1);
-  EXPECT_NEAR(*std::find_if(findings.begin(), findings.end(), [](const Finding& f) { return f.kind == FindingKind::kToleranceOutlier; })->amount,
+  EXPECT_NEAR(*std::find_if(findings.begin(), findings.end(),
+                            [](const Finding& f) { return f.kind == FindingKind::kToleranceOutlier; })
+                   ->amount,
               0.3, 1e-9);
   EXPECT_EQ(count(check_soundness(*part_of(solid), 0, 0.5), FindingKind::kToleranceOutlier), 0);
 }
@@ -125,7 +129,8 @@ TEST(Soundness, FacesThatAreNoNeighboursAndMeetAreTold) {
   std::vector<TopoDS_Face> faces = faces_of(block({0, 0, 0}, {10, 10, 10}));
   for (const TopoDS_Face& face : faces_of(block({5, 5, 5}, {15, 15, 15}))) faces.push_back(face);
   const auto findings = check_soundness(*part_of(shell_of(faces)), 0);
-  EXPECT_GE(count(findings, FindingKind::kSelfIntersection), 6);  // three faces of each go through three of the other
+  EXPECT_GE(count(findings, FindingKind::kSelfIntersection),
+            6);  // three faces of each go through three of the other
 }
 
 TEST(Soundness, OneFaceTurnedRoundDisagreesWithItsNeighbours) {
@@ -167,7 +172,8 @@ TEST(Soundness, BodyInTheSamePlaceTwiceIsTold) {
 TEST(Heal, LooseFacesWithGapsBecomeTheSolidTheyWere) {
   std::vector<TopoDS_Face> loose;
   int i = 0;
-  for (const TopoDS_Face& face : faces_of(block({0, 0, 0}, {10, 20, 30}))) loose.push_back(lifted(face, gp_Vec(0, 0, 0.004 * (i++ % 2))));
+  for (const TopoDS_Face& face : faces_of(block({0, 0, 0}, {10, 20, 30})))
+    loose.push_back(lifted(face, gp_Vec(0, 0, 0.004 * (i++ % 2))));
   const auto healed = heal_bodies(body_of(shell_of(loose), BodyKind::kShell), {}, {});
   ASSERT_TRUE(healed) << healed.error().sentence;
   EXPECT_EQ(healed->bodies[0].kind, BodyKind::kSolid);
@@ -181,7 +187,8 @@ TEST(Heal, LooseFacesWithGapsBecomeTheSolidTheyWere) {
 TEST(Heal, RefusesToMoveMoreThanTheLimit) {
   std::vector<TopoDS_Face> loose;
   int i = 0;
-  for (const TopoDS_Face& face : faces_of(block({0, 0, 0}, {10, 20, 30}))) loose.push_back(lifted(face, gp_Vec(0, 0, i++ == 5 ? 0.4 : 0)));
+  for (const TopoDS_Face& face : faces_of(block({0, 0, 0}, {10, 20, 30})))
+    loose.push_back(lifted(face, gp_Vec(0, 0, i++ == 5 ? 0.4 : 0)));
   HealOptions options;
   options.tolerance_mm = 0.5;
   options.limit_mm = 0.1;
@@ -202,7 +209,10 @@ TEST(Heal, TurnsFacesTheRightWayRound) {
 }
 
 TEST(Heal, DropsSliversAndJoinsSplitFaces) {
-  const TopoDS_Shape solid = TopExp_Explorer(unsimplified(block({0, 0, 0}, {30, 20, 10}), block({30, 0, 0}, {60, 20, 10})), TopAbs_SOLID).Current();
+  const TopoDS_Shape solid =
+      TopExp_Explorer(unsimplified(block({0, 0, 0}, {30, 20, 10}), block({30, 0, 0}, {60, 20, 10})),
+                      TopAbs_SOLID)
+          .Current();
   ASSERT_EQ(faces_of(solid).size(), 10u);
   HealOptions options;
   options.unify = true;
@@ -225,7 +235,8 @@ TEST(Heal, TornBracketClosesItsGapAndSaysWhatStaysOpen) {
 
 TEST(Heal, NothingToDoIsSaid) {
   HealOptions none{false, false, false, false, false, 0.02, 0.1};
-  const auto healed = heal_bodies(body_of(TopExp_Explorer(block({0, 0, 0}, {1, 1, 1}), TopAbs_SOLID).Current()), none, {});
+  const auto healed =
+      heal_bodies(body_of(TopExp_Explorer(block({0, 0, 0}, {1, 1, 1}), TopAbs_SOLID).Current()), none, {});
   ASSERT_FALSE(healed);
   EXPECT_EQ(healed.error().code, RefusalCode::kGeometry);
 }
@@ -243,19 +254,23 @@ TEST_P(RecogniseSpline, FindsWhatTheSurfaceWasBeforeItBecameASpline) {
     const TopoDS_Face spline = TopoDS::Face(BRepBuilderAPI_NurbsConvert(face.face, true).Shape());
     const auto found = recognise_spline(spline, 1e-4);
     ASSERT_TRUE(found) << surface_name(kind);
-    EXPECT_TRUE(same_surface(found->surface, face.surface, 1e-6, 1e-6)) << surface_name(found->surface.kind) << " " << found->surface.radius_mm;
+    EXPECT_TRUE(same_surface(found->surface, face.surface, 1e-6, 1e-6))
+        << surface_name(found->surface.kind) << " " << found->surface.radius_mm;
     EXPECT_LT(found->deviation_mm, 1e-6);
     ++tried;
   }
   EXPECT_GT(tried, 0);
 }
 
-INSTANTIATE_TEST_SUITE_P(Kinds, RecogniseSpline, testing::Values(SurfaceKind::kPlane, SurfaceKind::kCylinder, SurfaceKind::kCone),
+INSTANTIATE_TEST_SUITE_P(Kinds, RecogniseSpline,
+                         testing::Values(SurfaceKind::kPlane, SurfaceKind::kCylinder, SurfaceKind::kCone),
                          [](const auto& test) { return std::string(surface_name(test.param)); });
 
 TEST(Heal, RecognisesTheFacesOfASplineCopyOfThePlate) {
   const demo::DemoPart plate = test::plate();
-  const TopoDS_Shape spline = TopExp_Explorer(BRepBuilderAPI_NurbsConvert(plate.bodies[0].shape, true).Shape(), TopAbs_SOLID).Current();
+  const TopoDS_Shape spline =
+      TopExp_Explorer(BRepBuilderAPI_NurbsConvert(plate.bodies[0].shape, true).Shape(), TopAbs_SOLID)
+          .Current();
   HealOptions options{false, false, false, false, true, 1e-3, 0.01};
   const auto healed = heal_bodies(body_of(spline), options, {});
   ASSERT_TRUE(healed) << healed.error().sentence;
@@ -268,12 +283,13 @@ TEST(Heal, RecognisesTheFacesOfASplineCopyOfThePlate) {
   for (const demo::ExpectedHole& hole : plate.holes) pointed += hole.steps.back().kind == "tip" ? 1 : 0;
   EXPECT_EQ(recognised, static_cast<int>(faces_of(spline).size()) - pointed);
   EXPECT_TRUE(BRepCheck_Analyzer(healed->bodies[0].shape).IsValid());
-  // The outlines are still B-splines, which the kernel integrates to a thousandth only; a fine mesh is the better judge. Its own
-  // error: the deviation over the curved faces, some 6000 mm².
+  // The outlines are still B-splines, which the kernel integrates to a thousandth only; a fine mesh is the
+  // better judge. Its own error: the deviation over the curved faces, some 6000 mm².
   const TopoDS_Shape copy = BRepBuilderAPI_Copy(healed->bodies[0].shape, true, false).Shape();
   constexpr double kDeviation_mm = 0.002;
   BRepMesh_IncrementalMesh(copy, kDeviation_mm, false, 0.05, true);
-  EXPECT_NEAR(mesh_properties(copy).volume_mm3, volume_properties(plate.bodies[0].shape).volume_mm3, kDeviation_mm * 6000);
+  EXPECT_NEAR(mesh_properties(copy).volume_mm3, volume_properties(plate.bodies[0].shape).volume_mm3,
+              kDeviation_mm * 6000);
 }
 
 }  // namespace

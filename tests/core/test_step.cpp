@@ -12,7 +12,6 @@
 #include "base/file.h"
 #include "demo/shapes.h"
 #include "exchange/step_format.h"
-#include "exchange/step_format.h"
 #include "part/measure.h"
 #include "support/fixtures.h"
 
@@ -61,7 +60,8 @@ TEST(Step, ColoursOfBodyAndFaceAndPlacementSurvive) {
   const gp_Pnt painted =
       area_properties(before.topology().faces[3].face).centroid.Transformed(test::odd_motion());
   WriteOptions options;
-  ASSERT_TRUE(write_part_file({body}, test::odd_motion(), *format_by_id("step"), options, folder.path() / "painted.step"));
+  ASSERT_TRUE(write_part_file({body}, test::odd_motion(), *format_by_id("step"), options,
+                              folder.path() / "painted.step"));
   const auto read = read_part_file(folder.path() / "painted.step", {});
   ASSERT_TRUE(read);
   const Body& back = read->bodies.front();
@@ -116,7 +116,8 @@ TEST(Step, TheDemoPartIsTheSameBytesOnEveryRun) {
 }
 
 TEST(Step, WritingWhereNobodyMayIsRefused) {
-  const auto written = write_part_file({block_body("block")}, {}, *format_by_id("step"), {}, "/no/such/folder/block.step");
+  const auto written =
+      write_part_file({block_body("block")}, {}, *format_by_id("step"), {}, "/no/such/folder/block.step");
   ASSERT_FALSE(written);
   EXPECT_EQ(written.error().code, RefusalCode::kCannotWrite);
 }

@@ -3,7 +3,6 @@
 
 #include "base/file.h"
 #include "exchange/step_format.h"
-#include "exchange/step_format.h"
 #include "support/fixtures.h"
 
 namespace anvil {

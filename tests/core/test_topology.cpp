@@ -94,9 +94,9 @@ TEST(Soundness, DemoPartsAreSoundAndAnOpenShellIsNot) {
   for (TopExp_Explorer ex(block({0, 0, 0}, {1, 2, 3}), TopAbs_FACE); ex.More(); ex.Next())
     if (left_out++ > 0) builder.Add(shell, ex.Current());
   const auto findings = check_soundness(*part_of(shell), 0);
-  EXPECT_EQ(
-      std::count_if(findings.begin(), findings.end(), [](const Finding& f) { return f.kind == FindingKind::kOpenEdge; }),
-      4);
+  EXPECT_EQ(std::count_if(findings.begin(), findings.end(),
+                          [](const Finding& f) { return f.kind == FindingKind::kOpenEdge; }),
+            4);
 }
 
 }  // namespace

@@ -1,5 +1,6 @@
-// fuzz_import [COUNT] [SEED]: breaks good files in every way it knows and brings them in. Each mutant must give a part or one sentence, within the limits,
-// and leave no worker and no temporary file behind. Prints what came of them; status 1 when anything was wrong.
+// fuzz_import [COUNT] [SEED]: breaks good files in every way it knows and brings them in. Each mutant must
+// give a part or one sentence, within the limits, and leave no worker and no temporary file behind. Prints
+// what came of them; status 1 when anything was wrong.
 #include <fmt/format.h>
 
 #include <chrono>
@@ -34,7 +35,9 @@ class Mutator {
   explicit Mutator(unsigned seed) : random_(seed) {}
 
   std::string mutate(std::string bytes, std::string& how) {
-    static const char* const kNames[] = {"cut off", "bits flipped", "lines gone", "huge number", "references crossed", "deep nesting", "piece doubled", "zeros"};
+    static const char* const kNames[] = {
+        "cut off",      "bits flipped",  "lines gone", "huge number", "references crossed",
+        "deep nesting", "piece doubled", "zeros"};
     const int kind = number(0, 7);
     how = kNames[kind];
     const size_t size = bytes.size();
@@ -56,13 +59,16 @@ class Mutator {
       case 4:
         return cross_references(std::move(bytes));
       case 5:
-        return bytes.insert(at(size), std::string(static_cast<size_t>(number(10, 200000)), number(0, 1) ? '(' : '['));
+        return bytes.insert(at(size),
+                            std::string(static_cast<size_t>(number(10, 200000)), number(0, 1) ? '(' : '['));
       case 6: {
-        const size_t begin = at(size), length = std::min<size_t>(size - begin, static_cast<size_t>(number(1, 4000)));
+        const size_t begin = at(size),
+                     length = std::min<size_t>(size - begin, static_cast<size_t>(number(1, 4000)));
         return bytes.insert(at(size), bytes.substr(begin, length));
       }
       default: {
-        const size_t begin = at(size), length = std::min<size_t>(size - begin, static_cast<size_t>(number(1, 400)));
+        const size_t begin = at(size),
+                     length = std::min<size_t>(size - begin, static_cast<size_t>(number(1, 400)));
         return bytes.replace(begin, length, length, '\0');
       }
     }
@@ -70,10 +76,13 @@ class Mutator {
 
  private:
   int number(int low, int high) { return std::uniform_int_distribution<int>(low, high)(random_); }
-  size_t at(size_t size) { return size == 0 ? 0 : std::uniform_int_distribution<size_t>(0, size - 1)(random_); }
+  size_t at(size_t size) {
+    return size == 0 ? 0 : std::uniform_int_distribution<size_t>(0, size - 1)(random_);
+  }
 
   std::string replace_numbers(std::string bytes) {
-    static const char* const kBad[] = {"1E308", "-1E308", "1E-320", "99999999999999999999", "NAN", "-1", "0."};
+    static const char* const kBad[] = {"1E308", "-1E308", "1E-320", "99999999999999999999",
+                                       "NAN",   "-1",     "0."};
     for (int i = number(1, 6); i > 0; --i) {
       const size_t begin = bytes.find_first_of("0123456789", at(bytes.size()));
       if (begin == std::string::npos) continue;
@@ -86,7 +95,8 @@ class Mutator {
     for (int i = number(1, 8); i > 0; --i) {
       const size_t begin = bytes.find('#', at(bytes.size()));
       if (begin == std::string::npos) continue;
-      bytes.replace(begin, bytes.find_first_not_of("0123456789", begin + 1) - begin, fmt::format("#{}", number(1, 400)));
+      bytes.replace(begin, bytes.find_first_not_of("0123456789", begin + 1) - begin,
+                    fmt::format("#{}", number(1, 400)));
     }
     return bytes;
   }
@@ -97,15 +107,17 @@ class Mutator {
 std::vector<Seed> good_files(const fs::path& folder) {
   Body body;
   body.name = "block";
-  body.shape = demo::cut(demo::block({0, 0, 0}, {60, 40, 20}), {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20),
-                                                                demo::taper(gp_Ax2(gp_Pnt(45, 20, 20), gp_Dir(0, 0, -1)), 12, 0, 6)});
+  body.shape = demo::cut(demo::block({0, 0, 0}, {60, 40, 20}),
+                         {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20),
+                          demo::taper(gp_Ax2(gp_Pnt(45, 20, 20), gp_Dir(0, 0, -1)), 12, 0, 6)});
   for (TopExp_Explorer ex(body.shape, TopAbs_SOLID); ex.More(); ex.Next()) body.shape = ex.Current();
   std::vector<Seed> seeds;
   const auto write = [&](const char* format, bool binary) {
     const fs::path path = folder / (std::string("good.") + format);
     WriteOptions options;
     options.binary = binary;
-    if (write_part_file({body}, {}, *format_by_id(format), options, path)) seeds.push_back({format, *read_file(path)});
+    if (write_part_file({body}, {}, *format_by_id(format), options, path))
+      seeds.push_back({format, *read_file(path)});
   };
   for (const char* format : {"step", "iges", "brep"}) write(format, true);
   write("stl", true);
@@ -113,7 +125,8 @@ std::vector<Seed> good_files(const fs::path& folder) {
   auto part = import_part(folder / "good.step", {});
   const Job job = with_part({}, *part, std::make_shared<const std::string>(seeds.front().bytes), "block");
   if (save_job(job, folder / "good.anvil")) seeds.push_back({"anvil", *read_file(folder / "good.anvil")});
-  if (save_job(job, folder / "good.anvil", false)) seeds.push_back({"anvil", *read_file(folder / "good.anvil")});
+  if (save_job(job, folder / "good.anvil", false))
+    seeds.push_back({"anvil", *read_file(folder / "good.anvil")});
   return seeds;
 }
 
@@ -174,13 +187,18 @@ int main(int argc, char** argv) {
     if (children() != 0) what = "a worker is left";
     if (files_in(folder.path() / "tmp") != 0) what = "temporary files are left";
     const bool reader_died = sentence.find("made the reader") != std::string::npos;
-    const bool limit = sentence.find("was given up") != std::string::npos || sentence.find("computing time") != std::string::npos;
-    ++outcomes[good.suffix + (part ? ": part" : reader_died ? ": message (the reader died)" : limit ? ": message (limit)" : ": message")];
+    const bool limit = sentence.find("was given up") != std::string::npos ||
+                       sentence.find("computing time") != std::string::npos;
+    ++outcomes[good.suffix + (part          ? ": part"
+                              : reader_died ? ": message (the reader died)"
+                              : limit       ? ": message (limit)"
+                                            : ": message")];
     if (what.empty()) continue;
     ++wrong;
     std::cout << "mutant " << i << " (" << how << "): " << what << "\n";
   }
   for (const auto& [name, number] : outcomes) std::cout << "  " << name << " " << number << "\n";
-  std::cout << count << " mutants, slowest " << fmt::format("{:.2f}", slowest) << " s, " << wrong << " wrong\n";
+  std::cout << count << " mutants, slowest " << fmt::format("{:.2f}", slowest) << " s, " << wrong
+            << " wrong\n";
   return wrong == 0 ? 0 : 1;
 }
