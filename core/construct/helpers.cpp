@@ -139,6 +139,20 @@ gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to) {
   return turn;
 }
 
+Construction placement_step(const char* id, const char* sentence, std::vector<Need> roles, int rank,
+                            std::function<Solutions(const Inputs&)> solve,
+                            std::vector<Parameter> parameters) {
+  Construction c;
+  c.id = id;
+  c.makes = Makes::kPlacement;
+  c.sentence = sentence;
+  c.roles = std::move(roles);
+  c.rank = rank;
+  c.solve = std::move(solve);
+  c.parameters = std::move(parameters);
+  return c;
+}
+
 Solutions one(DatumValue value, std::string note) {
   return std::vector<Solution>{{std::move(value), "only", std::move(note)}};
 }

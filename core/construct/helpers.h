@@ -19,6 +19,11 @@ Parameter work_offset_parameter();
 // an axis square to both.
 gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to);
 
+// A construction that makes a placement step.
+Construction placement_step(const char* id, const char* sentence, std::vector<Need> roles, int rank,
+                            std::function<Solutions(const Inputs&)> solve,
+                            std::vector<Parameter> parameters = {});
+
 Solutions one(DatumValue value, std::string note = {});
 
 }  // namespace anvil

@@ -52,46 +52,35 @@ Solutions quarter_turn(const Inputs& in) {
   return one(PlacementStep{turn});
 }
 
-Construction placement(const char* id, const char* sentence, std::vector<Need> roles, int rank,
-                       std::function<Solutions(const Inputs&)> solve) {
-  Construction c;
-  c.id = id;
-  c.makes = Makes::kPlacement;
-  c.sentence = sentence;
-  c.roles = std::move(roles);
-  c.rank = rank;
-  c.solve = std::move(solve);
-  return c;
-}
-
 }  // namespace
 
 Construction place_face_down() {
-  return placement("place.face-down", "Turn the part: face {1} down, at Z 0", {Need::kFlatFace}, 60,
-                   face_down);
+  return placement_step("place.face-down", "Turn the part: face {1} down, at Z 0", {Need::kFlatFace}, 60,
+                        face_down);
 }
 
 Construction place_axis_up() {
-  return placement("place.axis-up", "Turn the part: axis {1} up", {Need::kAxis}, 60, axis_up);
+  return placement_step("place.axis-up", "Turn the part: axis {1} up", {Need::kAxis}, 60, axis_up);
 }
 
 Construction place_along_x() {
-  return placement("place.along-x", "Turn the part: {1} along X", {Need::kDirection}, 62, along_x);
+  return placement_step("place.along-x", "Turn the part: {1} along X", {Need::kDirection}, 62, along_x);
 }
 
 Construction place_turn_about() {
-  Construction c = placement("place.turn-about", "Turn the part about axis {1} by an angle", {Need::kAxis},
-                             64, turn_about);
+  Construction c = placement_step("place.turn-about", "Turn the part about axis {1} by an angle",
+                                  {Need::kAxis}, 64, turn_about);
   c.parameters = {{"angle", "Angle", Quantity::kAngle, "90"}};
   return c;
 }
 
 Construction place_point_to_zero() {
-  return placement("place.point-to-zero", "Move the part: {1} to zero", {Need::kPoint}, 60, point_to_zero);
+  return placement_step("place.point-to-zero", "Move the part: {1} to zero", {Need::kPoint}, 60,
+                        point_to_zero);
 }
 
 Construction place_quarter_turn() {
-  Construction c = placement("place.quarter-turn", "Quarter turn of the part", {}, 70, quarter_turn);
+  Construction c = placement_step("place.quarter-turn", "Quarter turn of the part", {}, 70, quarter_turn);
   c.parameters = {{"about", "About", Quantity::kChoice, "Z", {"X", "Y", "Z"}},
                   {"sense", "Sense", Quantity::kChoice, "forward", {"forward", "backward"}}};
   return c;

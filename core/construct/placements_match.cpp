@@ -139,20 +139,6 @@ Solutions by_matrix(const Inputs& in) {
   return one(PlacementStep{*motion});
 }
 
-Construction placement(const char* id, const char* sentence, std::vector<Need> roles, int rank,
-                       std::function<Solutions(const Inputs&)> solve,
-                       std::vector<Parameter> parameters = {}) {
-  Construction c;
-  c.id = id;
-  c.makes = Makes::kPlacement;
-  c.sentence = sentence;
-  c.roles = std::move(roles);
-  c.rank = rank;
-  c.solve = std::move(solve);
-  c.parameters = std::move(parameters);
-  return c;
-}
-
 }  // namespace
 
 Result<gp_Trsf> rigid_motion_from(const std::string& text, double mm_per_number) {
@@ -203,7 +189,7 @@ std::string matrix_text(const gp_Trsf& motion) {
 }
 
 Construction place_face_towards() {
-  return placement(
+  return placement_step(
       "place.face-towards", "Turn the part: face {1} to a side", {Need::kFlatFace}, 63, face_towards,
       {{"side",
         "Side",
@@ -213,42 +199,44 @@ Construction place_face_towards() {
 }
 
 Construction place_axis_along() {
-  return placement("place.axis-along", "Turn the part: {1} along an axis", {Need::kDirection}, 63, axis_along,
-                   {{"along", "Along", Quantity::kChoice, "+Z", {"+X", "−X", "+Y", "−Y", "+Z", "−Z"}}});
+  return placement_step("place.axis-along", "Turn the part: {1} along an axis", {Need::kDirection}, 63,
+                        axis_along,
+                        {{"along", "Along", Quantity::kChoice, "+Z", {"+X", "−X", "+Y", "−Y", "+Z", "−Z"}}});
 }
 
 Construction place_three_faces() {
-  return placement("place.three-faces",
-                   "Place the part: {1} down on Z 0, {2} to the front on Y 0, {3} on X 0",
-                   {Need::kPlane, Need::kPlane, Need::kPlane}, 61, three_faces);
+  return placement_step("place.three-faces",
+                        "Place the part: {1} down on Z 0, {2} to the front on Y 0, {3} on X 0",
+                        {Need::kPlane, Need::kPlane, Need::kPlane}, 61, three_faces);
 }
 
 Construction place_match_planes() {
-  return placement("place.match-planes", "Move: {1}, {2}, {3} onto {4}, {5}, {6}",
-                   {Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane}, 61,
-                   match_planes);
+  return placement_step("place.match-planes", "Move: {1}, {2}, {3} onto {4}, {5}, {6}",
+                        {Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane, Need::kPlane},
+                        61, match_planes);
 }
 
 Construction place_match_frames() {
-  return placement("place.match-frames", "Move: frame {1} onto frame {2}", {Need::kFrame, Need::kFrame}, 61,
-                   match_frames);
+  return placement_step("place.match-frames", "Move: frame {1} onto frame {2}", {Need::kFrame, Need::kFrame},
+                        61, match_frames);
 }
 
 Construction place_frame_to_zero() {
-  return placement("place.frame-to-zero", "Move the part: frame {1} to zero, along X, Y, Z", {Need::kFrame},
-                   59, frame_to_zero);
+  return placement_step("place.frame-to-zero", "Move the part: frame {1} to zero, along X, Y, Z",
+                        {Need::kFrame}, 59, frame_to_zero);
 }
 
 Construction place_move_by() {
-  return placement("place.move-by", "Move the part: by typed amounts", {}, 66, move_by,
-                   {{"dx", "X", Quantity::kLength, "0"},
-                    {"dy", "Y", Quantity::kLength, "0"},
-                    {"dz", "Z", Quantity::kLength, "0"}});
+  return placement_step("place.move-by", "Move the part: by typed amounts", {}, 66, move_by,
+                        {{"dx", "X", Quantity::kLength, "0"},
+                         {"dy", "Y", Quantity::kLength, "0"},
+                         {"dz", "Z", Quantity::kLength, "0"}});
 }
 
 Construction place_by_matrix() {
-  return placement("place.by-matrix", "Move the part: by a matrix", {}, 68, by_matrix,
-                   {{"matrix", "Matrix, row by row", Quantity::kText, "1 0 0 0  0 1 0 0  0 0 1 0  0 0 0 1"}});
+  return placement_step(
+      "place.by-matrix", "Move the part: by a matrix", {}, 68, by_matrix,
+      {{"matrix", "Matrix, row by row", Quantity::kText, "1 0 0 0  0 1 0 0  0 0 1 0  0 0 0 1"}});
 }
 
 }  // namespace anvil

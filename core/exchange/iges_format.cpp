@@ -67,9 +67,7 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
   progress.say("reading", 0.05);
   IGESControl_Controller::Init();
   IGESCAFControl_Reader reader;
-  reader.SetColorMode(true);
-  reader.SetNameMode(true);
-  Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+  prepare(reader);
   if (reader.ReadFile(plain.c_str()) != IFSelect_RetDone)
     return refuse(RefusalCode::kUnreadable,
                   name + " cannot be read as IGES: its text does not follow the format.");

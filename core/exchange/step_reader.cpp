@@ -38,9 +38,7 @@ void tell_unit(STEPCAFControl_Reader& reader, const StepSurvey& survey, SourceIn
 Result<ImportedBodies> read_checked(const std::string& bytes, const std::string& name,
                                     const StepSurvey& survey, const Progress& progress) {
   STEPCAFControl_Reader reader;
-  reader.SetColorMode(true);
-  reader.SetNameMode(true);
-  Interface_Static::SetCVal("xstep.cascade.unit", "MM");
+  prepare(reader);
   Interface_Static::SetIVal("read.stepcaf.subshapes.name", 1);
   std::istringstream stream(survey.skip_bytes ? bytes.substr(survey.skip_bytes) : bytes);
   progress.say("reading", 0.05);

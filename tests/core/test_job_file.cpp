@@ -1,7 +1,14 @@
 #include "job/job_file.h"
 
 #include <gtest/gtest.h>
+#include <sys/resource.h>
+#include <sys/wait.h>
 #include <unistd.h>
+
+#include <unistd.h>
+#include <chrono>
+#include <csignal>
+#include <thread>
 
 #include "base/file.h"
 #include "exchange/step_format.h"
@@ -113,6 +120,84 @@ TEST(JobJson, NonsenseIsRefusedNotCrashed) {
       EXPECT_FALSE(loaded.error().sentence.empty());
     }
   }
+}
+
+// A child process with `act`; its exit status, or 128 + the signal that ended it.
+int in_a_child(const std::function<void()>& act, std::chrono::milliseconds kill_after = {}) {
+  const pid_t child = ::fork();
+  if (child == 0) {
+    act();
+    ::_exit(0);
+  }
+  if (kill_after.count() > 0) {
+    std::this_thread::sleep_for(kill_after);
+    ::kill(child, SIGKILL);
+  }
+  int status = 0;
+  ::waitpid(child, &status, 0);
+  return WIFEXITED(status) ? WEXITSTATUS(status) : 128 + WTERMSIG(status);
+}
+
+size_t files_in(const std::filesystem::path& folder) {
+  return static_cast<size_t>(std::distance(std::filesystem::directory_iterator(folder), {}));
+}
+
+TEST(JobFile, FullDiskLeavesTheSavedJobWhole) {
+  const TemporaryFolder folder;
+  const Job job = imported_job(folder.path());
+  const auto path = folder.path() / "job.anvil";
+  ASSERT_TRUE(save_job(job, path));
+  const std::string before = *read_file(path);
+  const size_t files = files_in(folder.path());
+  // No more than a kilobyte may be written: what a full disk does, at the same call.
+  const int status = in_a_child([&] {
+    ::signal(SIGXFSZ, SIG_IGN);
+    const rlimit little{1024, 1024};
+    ::setrlimit(RLIMIT_FSIZE, &little);
+    const auto saved = save_job(job, path, false);
+    ::_exit(!saved && saved.error().code == RefusalCode::kCannotWrite && !saved.error().sentence.empty() ? 0
+                                                                                                         : 1);
+  });
+  EXPECT_EQ(status, 0);
+  EXPECT_EQ(*read_file(path), before);
+  EXPECT_EQ(files_in(folder.path()), files);
+}
+
+TEST(JobFile, KilledWhileSavingLeavesTheOldJobOrTheNewOne) {
+  const TemporaryFolder folder;
+  const Job old_job = imported_job(folder.path());
+  Job new_job = old_job;
+  new_job.display.decimals = 5;
+  const auto path = folder.path() / "job.anvil";
+  ASSERT_TRUE(save_job(old_job, path));
+  for (int i = 1; i <= 12; ++i) {
+    const int status = in_a_child(
+        [&] {
+          for (;;) static_cast<void>(save_job(new_job, path, false));
+        },
+        std::chrono::milliseconds(3 * i));
+    EXPECT_EQ(status, 128 + SIGKILL);
+    const auto loaded = load_job(path, {});
+    ASSERT_TRUE(loaded) << loaded.error().sentence;
+    EXPECT_TRUE(loaded->job.display.decimals == 5 ||
+                loaded->job.display.decimals == old_job.display.decimals);
+  }
+}
+
+TEST(JobFile, DamagedShapesAreMadeAgainFromTheSource) {
+  const TemporaryFolder folder;
+  const Job job = imported_job(folder.path());
+  const auto path = folder.path() / "job.anvil";
+  ASSERT_TRUE(save_job(job, path));
+  std::string bytes = *read_file(path);
+  // The shapes are stored unpacked at the end; a flipped bit there fails their checksum.
+  const size_t at = bytes.find("shape.bin");
+  ASSERT_NE(at, std::string::npos);
+  bytes[at + 2000] ^= 1;
+  ASSERT_TRUE(write_file_atomically(path, bytes));
+  const auto loaded = load_job(path, {});
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  EXPECT_EQ(loaded->job.part()->topology().faces.size(), job.part()->topology().faces.size());
 }
 
 TEST(Autosave, CopyOfARunThatIsGoneIsFoundAndThatOfALivingOneLeftAlone) {

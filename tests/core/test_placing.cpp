@@ -149,13 +149,19 @@ TEST(Placing, ChainCollapsedIntoOneStepPlacesThePartTheSame) {
     EXPECT_LT(p.Transformed(before).Distance(p.Transformed(after)), 1e-9);
 }
 
-// Two blocks; the second is moved on its own.
-TEST(Placing, OneBodyMovesAgainstTheOthersAndItsReferencesGoWithIt) {
+// Two blocks, 100 apart.
+std::vector<Body> two_blocks() {
   std::vector<Body> bodies(2);
   bodies[0].shape =
       TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(0, 0, 0), 10, 10, 10).Shape(), TopAbs_SOLID).Current();
   bodies[1].shape =
       TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(100, 0, 0), 10, 20, 30).Shape(), TopAbs_SOLID).Current();
+  return bodies;
+}
+
+// Two blocks; the second is moved on its own.
+TEST(Placing, OneBodyMovesAgainstTheOthersAndItsReferencesGoWithIt) {
+  const std::vector<Body> bodies = two_blocks();
   SourceInfo source;
   source.file_name = "two.step";
   const auto part = std::make_shared<const Part>(source, bodies);
@@ -193,11 +199,7 @@ TEST(Placing, OneBodyMovesAgainstTheOthersAndItsReferencesGoWithIt) {
 }
 
 TEST(Bodies, LeftOutBodiesLeaveTheOthersReferencesAlone) {
-  std::vector<Body> bodies(2);
-  bodies[0].shape =
-      TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(0, 0, 0), 10, 10, 10).Shape(), TopAbs_SOLID).Current();
-  bodies[1].shape =
-      TopExp_Explorer(BRepPrimAPI_MakeBox(gp_Pnt(100, 0, 0), 10, 20, 30).Shape(), TopAbs_SOLID).Current();
+  const std::vector<Body> bodies = two_blocks();
   const auto part = std::make_shared<const Part>(SourceInfo{}, bodies);
   Job job = with_part({}, part, std::make_shared<const std::string>("x"), "two");
   int on_first = 0, on_second = 0;
