@@ -240,41 +240,43 @@ void MainWindow::build_hand_over_actions() {
 }
 
 void MainWindow::build_menus() {
-  const auto fill = [this](const QString& title, const QStringList& prefixes) {
+  // Groups of actions by the beginnings of their ids, with a line between groups.
+  const auto fill = [this](const QString& title, const std::vector<std::vector<const char*>>& groups) {
     QMenu* menu = menuBar()->addMenu(title);
-    for (const QString& prefix : prefixes) {
+    for (const std::vector<const char*>& group : groups) {
       if (!menu->isEmpty()) menu->addSeparator();
-      for (QAction* action : actions_.all())
-        if (action->objectName().startsWith(prefix)) menu->addAction(action);
+      for (const char* prefix : group)
+        for (QAction* action : actions_.all())
+          if (action->objectName().startsWith(QLatin1String(prefix))) menu->addAction(action);
     }
+    return menu;
   };
-  fill(tr("&Job"), {QStringLiteral("job.")});
-  QMenu* job = menuBar()->actions().constFirst()->menu();
+  QMenu* job =
+      fill(tr("&Job"), {{"job.new", "job.open"}, {"job.add", "job.scale"}, {"job.save"}, {"job.quit"}});
   recent_menu_ = new QMenu(tr("Recent"), this);
-  job->insertMenu(actions_.find(QStringLiteral("job.add")), recent_menu_);
+  job->insertMenu(job->actions().at(2), recent_menu_);
   connect(recent_menu_, &QMenu::aboutToShow, this, [this] { fill_recent(recent_menu_); });
-  fill(tr("&Edit"), {QStringLiteral("edit."), QStringLiteral("tray.")});
-  fill(tr("&View"),
-       {QStringLiteral("view.look"), QStringLiteral("view.along"), QStringLiteral("view.square"),
-        QStringLiteral("view.fit"), QStringLiteral("view.zoom"), QStringLiteral("view.turn"),
-        QStringLiteral("view.section"), QStringLiteral("view.box"), QStringLiteral("view.isolate"),
-        QStringLiteral("view.all"), QStringLiteral("view.keep"), QStringLiteral("view.corners"),
-        QStringLiteral("view.holes"), QStringLiteral("view.soundness"), QStringLiteral("view.close"),
-        QStringLiteral("view.dark")});
+  fill(tr("&Edit"), {{"edit."}, {"tray."}});
+  QMenu* view = fill(tr("&View"), {{"view.look"},
+                                   {"view.along", "view.square", "view.fit", "view.zoom"},
+                                   {"view.section"},
+                                   {"view.box", "view.isolate", "view.all"},
+                                   {"view.keep"},
+                                   {"view.close", "view.dark"}});
   views_menu_ = new QMenu(tr("Kept views"), this);
-  for (QAction* action : menuBar()->actions())
-    if (action->menu() && action->menu()->actions().contains(actions_.find(QStringLiteral("view.keep"))))
-      action->menu()->insertMenu(actions_.find(QStringLiteral("view.corners")), views_menu_);
+  auto* turning = new QMenu(tr("Turn by exact steps"), this);
+  for (QAction* action : actions_.all())
+    if (action->objectName().startsWith(QLatin1String("view.turn"))) turning->addAction(action);
+  QAction* keep = actions_.find(QStringLiteral("view.keep"));
+  view->insertMenu(keep, turning);
+  view->insertMenu(keep, views_menu_);
   connect(views_menu_, &QMenu::aboutToShow, this, [this] { fill_kept_views(views_menu_); });
-  fill(tr("&Define"), {QStringLiteral("define.point"), QStringLiteral("define.axis"),
-                       QStringLiteral("define.plane"), QStringLiteral("define.frame")});
-  fill(tr("&Orient"), {QStringLiteral("orient.seats"), QStringLiteral("orient.place"),
-                       QStringLiteral("orient.quarter"), QStringLiteral("orient.collapse")});
-  fill(tr("&Inspect"), {QStringLiteral("inspect."), QStringLiteral("view.corners"),
-                        QStringLiteral("view.holes"), QStringLiteral("view.soundness")});
-  fill(tr("&Correct"), {QStringLiteral("body.")});
-  fill(tr("&Hand over"), {QStringLiteral("hand-over.")});
-  fill(tr("Hel&p"), {QStringLiteral("help.")});
+  fill(tr("&Define"), {{"define.point"}, {"define.axis"}, {"define.plane"}, {"define.frame"}});
+  fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
+  fill(tr("&Inspect"), {{"inspect."}, {"view.corners", "view.holes", "view.soundness"}});
+  fill(tr("&Correct"), {{"body."}});
+  fill(tr("&Hand over"), {{"hand-over."}});
+  fill(tr("Hel&p"), {{"help."}});
 }
 
 }  // namespace anvil::app
