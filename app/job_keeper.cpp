@@ -72,10 +72,15 @@ PartResult read_part(const std::string& path, double scale, const Progress& prog
 
 JobKeeper::JobKeeper(Session& session, QObject* parent)
     : QObject(parent), session_(session), autosave_(std::make_unique<Autosave>("", unsaved_folder())) {
-  // However the import ends: what is there now is what is checked.
+  // However the import ends: what is there now is what is checked, and a worker waits for the next file.
   connect(&work_, &Background::ended, this, [this] {
     QMetaObject::invokeMethod(
-        this, [this] { session_.set_importing(work_.is_busy()); }, Qt::QueuedConnection);
+        this,
+        [this] {
+          session_.set_importing(work_.is_busy());
+          if (!work_.is_busy()) keep_worker_ready();
+        },
+        Qt::QueuedConnection);
   });
   copy_soon_.setSingleShot(true);
   copy_soon_.setInterval(kCopyDelay_ms);
@@ -127,7 +132,6 @@ void JobKeeper::open_next() {
 }
 
 void JobKeeper::open_part(const QString& path, double scale, bool into_this_job) {
-  keep_worker_ready();  // for this file, or, where one waits already, for the next
   const auto shown = std::make_shared<PartPtr>();
   work_.start_staged<PartResult, ReadPart>(
       tr("Opening %1").arg(QFileInfo(path).fileName()),

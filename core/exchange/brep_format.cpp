@@ -15,17 +15,26 @@ bool is_binary(std::string_view bytes) {
   return bytes.substr(0, 64).find("Open CASCADE Topology V") != std::string_view::npos;
 }
 
-// The text ends with the reference to the whole shape: a sense, a number and a location, "+1 0". Without it
-// the kernel's reader waits for more for ever.
+// The line that ends at or before `end`, without its line break; `end` moves to before it.
+std::string last_line(const std::string& bytes, size_t& end) {
+  const size_t last = bytes.find_last_not_of(" \t\r\n", end);
+  if (last == std::string::npos) return {};
+  const size_t found = bytes.find_last_of("\r\n", last);
+  const size_t begin = found == std::string::npos ? 0 : found + 1;
+  end = found == std::string::npos ? 0 : found;
+  return bytes.substr(begin, last + 1 - begin);
+}
+
+// The text ends with the reference to the whole shape: a sense, a number and a location, "+1 0", after the
+// last list of parts, which ends in an asterisk. Without them the kernel's reader waits for more for ever.
 bool is_whole_text(const std::string& bytes) {
-  const size_t last = bytes.find_last_not_of(" \t\r\n");
-  if (last == std::string::npos) return false;
-  const size_t begin = bytes.find_last_of("\r\n", last) + 1;
+  size_t end = std::string::npos;
+  const std::string line = last_line(bytes, end), before = last_line(bytes, end);
   int shape = 0, location = 0, length = 0;
   char sense = 0;
-  const std::string line = bytes.substr(begin, last + 1 - begin);
   const bool read = std::sscanf(line.c_str(), "%c%d %d%n", &sense, &shape, &location, &length) == 3;
-  return read && std::strchr("+-ie", sense) && static_cast<size_t>(length) == line.size();
+  return read && std::strchr("+-ie", sense) && static_cast<size_t>(length) == line.size() &&
+         !before.empty() && before.back() == '*';
 }
 
 void add(std::vector<Body>& bodies, const std::string& name, BodyKind kind, const TopoDS_Shape& shape) {

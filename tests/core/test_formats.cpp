@@ -98,6 +98,22 @@ TEST_P(Formats, NothingIsLeftWhereItCannotBeWritten) {
 INSTANTIATE_TEST_SUITE_P(All, Formats, testing::Values("step", "iges", "brep", "stl"),
                          [](const auto& test) { return std::string(test.param); });
 
+// Cut inside a list of parts, the last line may look like the closing one; the kernel's reader would never
+// end.
+TEST(BrepFiles, CutAnywhereTheyAreRefused) {
+  const TemporaryFolder folder;
+  const fs::path path = folder.path() / "whole.brep";
+  ASSERT_TRUE(write_part_file({block_body("jaw", 0)}, {}, *format_by_id("brep"), {}, path));
+  const std::string whole = *read_file(path);
+  ASSERT_TRUE(read_part_file(path, {}));
+  const size_t end = whole.find_last_not_of(" \n");
+  for (size_t length = whole.size() / 2; length < end; ++length) {
+    std::ofstream(folder.path() / "cut.brep", std::ios::binary) << whole.substr(0, length);
+    ASSERT_FALSE(read_part_file(folder.path() / "cut.brep", {}))
+        << "cut to " << length << " of " << whole.size();
+  }
+}
+
 TEST(PackedFiles, AreReadUnderTheirNameInside) {
   const TemporaryFolder folder;
   const fs::path plain = folder.path() / "jaw.step";
