@@ -151,6 +151,7 @@ class Photographer {
     window_.view_pane().set_section_offset(-28);
     session().clear_picks();
     window_.view_pane().show_box(true);
+    wait([&] { return session().box().has_value(); });
     shoot("section");
     window_.view_pane().show_box(false);
     window_.view_pane().end_section();
