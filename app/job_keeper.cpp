@@ -55,15 +55,16 @@ PartResult read_part(const std::string& path, double scale, const Progress& prog
   auto file = read_file(path);
   std::shared_ptr<const std::string> bytes;
   if (file) bytes = std::make_shared<const std::string>(std::move(*file));
+  const std::string checksum = bytes ? sha256_hex(*bytes) : std::string();
   ImportRequest request{path, scale};
   request.first_picture = [&](const PartPtr& part) {
-    if (bytes && sha256_hex(*bytes) == part->source().sha256) first_picture({part, bytes});
+    if (bytes && checksum == part->source().sha256) first_picture({part, bytes});
   };
   auto part = import_part(request, progress);
   if (!part) return refuse(part);
   if (!file) return refuse(file);
   // What is stored with the job must be what was read.
-  if (sha256_hex(*bytes) != (*part)->source().sha256)
+  if (checksum != (*part)->source().sha256)
     return refuse(RefusalCode::kUnreadable, "the file was changed while it was being read: open it again");
   return ReadPart{*part, bytes};
 }

@@ -19,6 +19,18 @@ void prepare(Reader& reader) {
 
 Handle(TDocStd_Document) new_document();
 std::vector<Body> bodies_of(const Handle(TDocStd_Document) & document);
+// What a reader that has read its file builds. Refuses (kNoBody) a file no shape comes of, and one without
+// bodies with the sentence `holds_none`, put after its name.
+template <class Reader>
+Result<std::vector<Body>> built_by(Reader& reader, const std::string& name, const std::string& holds_none) {
+  Handle(TDocStd_Document) document = new_document();
+  if (!reader.Transfer(document))
+    return refuse(RefusalCode::kNoBody, name + " holds no part: no shape could be built from it.");
+  std::vector<Body> bodies = bodies_of(document);
+  if (bodies.empty()) return refuse(RefusalCode::kNoBody, name + holds_none);
+  return bodies;
+}
+
 Handle(TDocStd_Document) document_of(const std::vector<Body>& bodies);
 
 }  // namespace anvil

@@ -83,7 +83,7 @@ Result<void> check_extent(const std::vector<Body>& bodies, const std::string& na
   return {};
 }
 
-Result<std::vector<Body>> scaled(const std::vector<Body>& bodies, double factor) {
+std::vector<Body> scaled(const std::vector<Body>& bodies, double factor) {
   gp_Trsf scale;
   scale.SetScale(gp_Pnt(), factor);
   return moved_bodies(bodies, scale);
@@ -113,9 +113,7 @@ Result<ImportedBodies> read_checked(const fs::path& path, const Progress& progre
   imported->source.format = format->name;
   imported->source.sha256 = checksum;
   if (scale == 1.0) return imported;
-  auto resized = scaled(imported->bodies, scale);
-  if (!resized) return refuse(resized);
-  imported->bodies = std::move(*resized);
+  imported->bodies = scaled(imported->bodies, scale);
   imported->source.scale = scale;
   return imported;
 }

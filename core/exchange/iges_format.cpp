@@ -79,14 +79,10 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
     imported.source.schema = fmt::format("version {}", model->GlobalSection().IGESVersion());
   }
   progress.say("building faces", 0.35);
-  Handle(TDocStd_Document) document = new_document();
-  if (!reader.Transfer(document))
-    return refuse(RefusalCode::kNoBody, name + " holds no part: no shape could be built from it.");
-  imported.bodies = bodies_of(document);
-  if (imported.bodies.empty())
-    return refuse(
-        RefusalCode::kNoBody,
-        name + " holds no faces: it has curves or drawings only; ask for a solid or surface model.");
+  auto bodies = built_by(
+      reader, name, " holds no faces: it has curves or drawings only; ask for a solid or surface model.");
+  if (!bodies) return refuse(bodies);
+  imported.bodies = std::move(*bodies);
   return imported;
 }
 

@@ -51,14 +51,10 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   imported.source.schema = survey.schema;
   tell_unit(reader, survey, imported.source);
   progress.say("building faces", 0.35);
-  Handle(TDocStd_Document) document = new_document();
-  if (!reader.Transfer(document))
-    return refuse(RefusalCode::kNoBody, name + " holds no part: no shape could be built from it.");
-  imported.bodies = bodies_of(document);
-  if (imported.bodies.empty())
-    return refuse(
-        RefusalCode::kNoBody,
-        name + " holds no solid: it has drawings, points or loose data only; ask for a solid model.");
+  auto bodies = built_by(
+      reader, name, " holds no solid: it has drawings, points or loose data only; ask for a solid model.");
+  if (!bodies) return refuse(bodies);
+  imported.bodies = std::move(*bodies);
   if (survey.missing_count > 0)
     imported.source.warnings.push_back(
         fmt::format("The file refers to {} entities it does not hold (first: #{}); faces may be missing.",

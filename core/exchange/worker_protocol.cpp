@@ -11,7 +11,7 @@ std::string encode(const WorkerMessage& m) {
   if (m.refusal) {
     j = {{"refusal", m.refusal->sentence}, {"code", static_cast<int>(m.refusal->code)}};
   } else if (m.done) {
-    j = {{"done", true}, {"mended", m.mended}, {"notes", m.notes}};
+    j = {{"done", true}, {"mended", m.mended}};
   } else if (m.picture) {
     j = {{"picture", true}};
   } else {
@@ -42,7 +42,6 @@ std::optional<WorkerMessage> decode(const std::string& line) {
   } else if (j.contains("done")) {
     m.done = true;
     m.mended = j.value("mended", false);
-    m.notes = j.value("notes", std::vector<std::string>());
   } else if (j.contains("picture")) {
     m.picture = true;
   } else if (j.contains("phase") && j["phase"].is_string()) {

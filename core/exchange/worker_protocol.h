@@ -22,8 +22,7 @@ struct WorkerMessage {
   std::optional<Refusal> refusal;
   bool done = false;
   bool picture = false;
-  bool mended = false;             // with done: the part in FOLDER/last differs from the one in FOLDER/first
-  std::vector<std::string> notes;  // with done: sentences for the user
+  bool mended = false;  // with done: the part in FOLDER/last differs from the one in FOLDER/first
 };
 
 std::string encode(const WorkerMessage& message);  // without the newline

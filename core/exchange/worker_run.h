@@ -11,7 +11,6 @@ namespace anvil {
 
 struct WorkerAnswer {
   bool mended = false;
-  std::vector<std::string> notes;
 };
 
 // `file` names what is worked on in the sentence of a refusal. Blocking; a cancel ends the worker.

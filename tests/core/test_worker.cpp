@@ -11,6 +11,7 @@
 #include "exchange/worker_client.h"
 #include "part/measure.h"
 #include "support/fixtures.h"
+#include "support/process.h"
 
 namespace anvil {
 namespace {
@@ -30,15 +31,6 @@ class Worker : public testing::Test {
   }
   TemporaryFolder folder;
 };
-
-int children() {
-  int count = 0;
-  for (const auto& task : fs::directory_iterator("/proc/self/task")) {
-    std::ifstream list(task.path() / "children");
-    for (int pid; list >> pid;) ++count;
-  }
-  return count;
-}
 
 TEST_F(Worker, PartComesOverMeshedAndExact) {
   std::vector<std::string> phases;
@@ -73,7 +65,7 @@ TEST_F(Worker, EveryBadFileGetsOneSentence) {
     EXPECT_EQ(sentence.find('\n'), std::string::npos);
     EXPECT_NE(sentence.find(path.filename().string()), std::string::npos) << sentence;
   }
-  EXPECT_EQ(children(), 0);
+  EXPECT_EQ(test::children(), 0);
 }
 
 TEST_F(Worker, CancelAnswersAtOnceAndLeavesNoProcess) {
@@ -90,14 +82,14 @@ TEST_F(Worker, CancelAnswersAtOnceAndLeavesNoProcess) {
   EXPECT_EQ(part.error().code, RefusalCode::kCancelled);
   EXPECT_GT(asked, started);
   EXPECT_LT(late.count(), 2.0);  // far more than it takes: only "does not wait for the reader" is asserted
-  EXPECT_EQ(children(), 0);
+  EXPECT_EQ(test::children(), 0);
 }
 
 TEST_F(Worker, TimeLimitEndsIt) {
   const auto part = import_part(good(), {}, {std::chrono::seconds(0), 8192});
   ASSERT_FALSE(part);
   EXPECT_EQ(part.error().code, RefusalCode::kLimit);
-  EXPECT_EQ(children(), 0);
+  EXPECT_EQ(test::children(), 0);
 }
 
 TEST_F(Worker, MemoryLimitEndsItWithASentence) {

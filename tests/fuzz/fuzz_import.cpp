@@ -17,6 +17,7 @@
 #include "geom/quiet.h"
 #include "job/edits.h"
 #include "job/job_file.h"
+#include "support/process.h"
 
 namespace {
 
@@ -136,15 +137,6 @@ size_t files_in(const fs::path& folder) {
   return count;
 }
 
-int children() {
-  int count = 0;
-  for (const auto& task : fs::directory_iterator("/proc/self/task")) {
-    std::ifstream list(task.path() / "children");
-    for (int pid; list >> pid;) ++count;
-  }
-  return count;
-}
-
 }  // namespace
 
 int main(int argc, char** argv) {
@@ -184,7 +176,7 @@ int main(int argc, char** argv) {
     if (!part && sentence.empty()) what = "no sentence";
     if (sentence.find('\n') != std::string::npos) what = "more than one line: " + sentence;
     if (took > static_cast<double>(kLimit.count()) + kSlack_s) what = fmt::format("took {:.1f} s", took);
-    if (children() != 0) what = "a worker is left";
+    if (test::children() != 0) what = "a worker is left";
     if (files_in(folder.path() / "tmp") != 0) what = "temporary files are left";
     const bool reader_died = sentence.find("made the reader") != std::string::npos;
     const bool limit = sentence.find("was given up") != std::string::npos ||

@@ -46,6 +46,15 @@ Outcome run(const std::vector<std::string>& command) {
   return outcome;
 }
 
+int children() {
+  int count = 0;
+  for (const auto& task : std::filesystem::directory_iterator("/proc/self/task")) {
+    std::ifstream list(task.path() / "children");
+    for (int pid; list >> pid;) ++count;
+  }
+  return count;
+}
+
 std::string program(const std::string& name) {
   return (std::filesystem::path(ANVIL_BIN_FOLDER) / name).string();
 }

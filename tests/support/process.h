@@ -13,6 +13,9 @@ struct Outcome {
 
 Outcome run(const std::vector<std::string>& command);
 
+// How many child processes this one has.
+int children();
+
 // A program of this build: program("true-anvil-cli").
 std::string program(const std::string& name);
 
