@@ -5,11 +5,12 @@
 #include <STEPCAFControl_Reader.hxx>
 #include <TColStd_SequenceOfAsciiString.hxx>
 #include <TDocStd_Document.hxx>
-#include <sstream>
+#include <XSControl_WorkSession.hxx>
 
 #include "base/file.h"
 #include "base/units.h"
 #include "exchange/document_bodies.h"
+#include "exchange/step_text.h"
 
 namespace anvil {
 namespace {
@@ -35,18 +36,35 @@ void tell_unit(STEPCAFControl_Reader& reader, const StepSurvey& survey, SourceIn
     source.unit_name = found;
 }
 
+// The warnings.
+Result<std::vector<std::string>> load(STEPCAFControl_Reader& reader, std::string text, const std::string& name,
+                                      const Progress& progress) {
+  const Handle(XSControl_WorkSession) session = reader.ChangeReader().WS();
+  const auto loaded =
+      load_step_text(text, Handle(StepData_Protocol)::DownCast(session->Protocol()), progress);
+  if (!loaded)
+    return refuse(RefusalCode::kUnreadable, name + " cannot be read as STEP: " + loaded.error().sentence + ".");
+  session->SetModel(loaded->model);
+  session->SetLoadedFile(name.c_str());
+  constexpr int kFromTheModel = 4;
+  session->InitTransferReader(kFromTheModel);
+  if (loaded->skipped == 0) return {};
+  return std::vector{fmt::format("{} of the file's instances do not follow the format (the first in line {}) and were "
+                                 "left out; faces may be missing.",
+                                 loaded->skipped, loaded->first_skipped_line)};
+}
+
 Result<ImportedBodies> read_checked(const std::string& bytes, const std::string& name,
                                     const StepSurvey& survey, const Progress& progress) {
   STEPCAFControl_Reader reader;
   prepare(reader);
   Interface_Static::SetIVal("read.stepcaf.subshapes.name", 1);
-  std::istringstream stream(survey.skip_bytes ? bytes.substr(survey.skip_bytes) : bytes);
-  progress.say("reading", 0.05);
-  if (reader.ChangeReader().ReadStream(name.c_str(), stream) != IFSelect_RetDone)
-    return refuse(RefusalCode::kUnreadable,
-                  name + " cannot be read as STEP: its text does not follow the format.");
-
   ImportedBodies imported;
+  progress.say("reading", 0.05);
+  if (auto loaded = load(reader, bytes.substr(survey.skip_bytes), name, progress); !loaded)
+    return refuse(loaded);
+  else
+    imported.source.warnings = *loaded;
   imported.source.file_name = name;
   imported.source.schema = survey.schema;
   tell_unit(reader, survey, imported.source);

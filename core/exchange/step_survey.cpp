@@ -1,8 +1,9 @@
 #include <algorithm>
 #include <cctype>
 #include <cstring>
+#include <iterator>
 #include <string_view>
-#include <unordered_set>
+#include <vector>
 
 #include "exchange/step_format.h"
 
@@ -14,9 +15,16 @@ constexpr size_t kToldMissing = 5;
 // One pass over the text outside quoted strings and comments, noting which entity numbers are defined and
 // used.
 struct Scan {
-  std::unordered_set<long> defined, used;
+  std::vector<long> defined, used;  // sorted, each once
   bool not_a_number = false;
 };
+
+bool is_digit(char c) {
+  return c >= '0' && c <= '9';
+}
+bool is_blank(char c) {
+  return c == ' ' || (c >= '\t' && c <= '\r');
+}
 
 size_t skip_string(std::string_view text, size_t i) {
   const size_t end = text.find('\'', i + 1);
@@ -31,12 +39,12 @@ size_t skip_comment(std::string_view text, size_t i) {
 size_t read_number(std::string_view text, size_t i, Scan& scan) {
   long id = 0;
   size_t j = i + 1;
-  for (; j < text.size() && std::isdigit(static_cast<unsigned char>(text[j])) && id < 1'000'000'000'000L; ++j)
+  for (; j < text.size() && is_digit(text[j]) && id < 1'000'000'000'000L; ++j)
     id = id * 10 + (text[j] - '0');
   if (j == i + 1) return i;
   size_t k = j;
-  while (k < text.size() && std::isspace(static_cast<unsigned char>(text[k]))) ++k;
-  (k < text.size() && text[k] == '=' ? scan.defined : scan.used).insert(id);
+  while (k < text.size() && is_blank(text[k])) ++k;
+  (k < text.size() && text[k] == '=' ? scan.defined : scan.used).push_back(id);
   return j - 1;
 }
 
@@ -50,6 +58,11 @@ bool is_not_a_number(std::string_view text, size_t i) {
   const bool inf = upper(k) == 'I' && upper(k + 1) == 'N' && upper(k + 2) == 'F';
   const int next = upper(k + 3);
   return (nan || inf) && (next == ',' || next == ')' || next == '(' || next == ' ');
+}
+
+void each_once(std::vector<long>& ids) {
+  if (!std::is_sorted(ids.begin(), ids.end())) std::sort(ids.begin(), ids.end());
+  ids.erase(std::unique(ids.begin(), ids.end()), ids.end());
 }
 
 Scan scan_data(std::string_view text) {
@@ -66,6 +79,8 @@ Scan scan_data(std::string_view text) {
       scan.not_a_number = true;
     }
   }
+  each_once(scan.defined);
+  each_once(scan.used);
   return scan;
 }
 
@@ -107,10 +122,9 @@ Result<StepSurvey> survey_step(const std::string& bytes, const std::string& file
   const Scan scan = scan_data(body);
   survey.entities = scan.defined.size();
   survey.has_numbers_that_are_none = scan.not_a_number;
-  for (long id : scan.used)
-    if (!scan.defined.count(id)) survey.missing.push_back(id);
+  std::set_difference(scan.used.begin(), scan.used.end(), scan.defined.begin(), scan.defined.end(),
+                      std::back_inserter(survey.missing));
   survey.missing_count = survey.missing.size();
-  std::sort(survey.missing.begin(), survey.missing.end());
   survey.missing.resize(std::min(survey.missing.size(), kToldMissing));
   if (survey.entities == 0) return no(" holds no data: there is nothing between DATA and ENDSEC.");
   if (survey.has_numbers_that_are_none)
