@@ -49,9 +49,7 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
     scene_.set_visible(!part || part->visible);
   });
   connect(&session_, &Session::bodies_changed, this, [this] {
-    std::vector<BodyLook> now;
-    if (const PartPtr part = session_.part())
-      for (const Body& body : part->bodies()) now.push_back(look_of(body));
+    std::vector<BodyLook> now = looks();
     if (now == looks_) return;
     looks_ = std::move(now);
     scene_.refresh_bodies();
@@ -227,6 +225,13 @@ BodyLook ViewPane::look_of(const Body& body) const {
   return {session_.is_shown(body), setting.colour, setting.transparency};
 }
 
+std::vector<BodyLook> ViewPane::looks() const {
+  std::vector<BodyLook> all;
+  if (const PartPtr part = session_.part())
+    for (const Body& body : part->bodies()) all.push_back(look_of(body));
+  return all;
+}
+
 QImage ViewPane::picture() {
   const Handle(Graphic3d_Camera) kept = new Graphic3d_Camera(view_->camera_view()->Camera());
   look_from(Side::kIso);
@@ -248,6 +253,7 @@ void ViewPane::refresh_theme() {
 
 void ViewPane::show_part() {
   const PartPtr part = session_.part();
+  looks_ = looks();
   scene_.show_part(part, session_.evaluation().placement);
   show_picks();
   show_shown();

@@ -68,6 +68,7 @@ class ViewPane : public QWidget {
   bool drag_section(QEvent* event);
   [[nodiscard]] std::vector<gp_Pnt> outline_points() const;
   [[nodiscard]] BodyLook look_of(const Body& body) const;
+  [[nodiscard]] std::vector<BodyLook> looks() const;
   void add_filter(const QString& label, bool PickFilter::*field);
   void on_hover(const QPointF& at);
   void on_click(const QPointF& at);

@@ -14,16 +14,6 @@
 namespace anvil {
 namespace {
 
-// The edge with the orientation it has inside the face (the caller's copy may come from elsewhere).
-bool oriented_in(const TopoDS_Face& face, const TopoDS_Edge& edge, TopoDS_Edge& found) {
-  for (TopExp_Explorer ex(face.Oriented(TopAbs_FORWARD), TopAbs_EDGE); ex.More(); ex.Next()) {
-    if (!ex.Current().IsSame(edge)) continue;
-    found = TopoDS::Edge(ex.Current());
-    return true;
-  }
-  return false;
-}
-
 bool normal_at(const TopoDS_Face& face, const TopoDS_Edge& edge, double t, gp_Dir& normal) {
   double first, last;
   const Handle(Geom2d_Curve) pcurve = BRep_Tool::CurveOnSurface(edge, face, first, last);
@@ -76,19 +66,16 @@ CurveKind curve_kind(const TopoDS_Edge& edge) {
 }
 
 Convexity edge_convexity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b) {
-  TopoDS_Edge in_a;
-  if (!oriented_in(a, edge, in_a)) return Convexity::kUnknown;
-  const BRepAdaptor_Curve curve(in_a);
+  const BRepAdaptor_Curve curve(edge);
   const double t = 0.5 * (curve.FirstParameter() + curve.LastParameter());
   gp_Dir normal_a, normal_b;
-  if (!normal_at(a, in_a, t, normal_a) || !normal_at(b, edge, t, normal_b)) return Convexity::kUnknown;
+  if (!normal_at(a, edge, t, normal_a) || !normal_at(b, edge, t, normal_b)) return Convexity::kUnknown;
   if (normal_a.Angle(normal_b) <= kSmoothEdge_rad) return Convexity::kSmooth;
 
   gp_Pnt p;
   gp_Vec tangent;
   curve.D1(t, p, tangent);
-  if (in_a.Orientation() == TopAbs_REVERSED) tangent.Reverse();
-  if (a.Orientation() == TopAbs_REVERSED) tangent.Reverse();
+  if (edge.Orientation() == TopAbs_REVERSED) tangent.Reverse();
   // Seen from outside, the face lies to the left of its boundary.
   const gp_Vec into_a = gp_Vec(normal_a).Crossed(tangent);
   return into_a.Dot(gp_Vec(normal_b)) < 0 ? Convexity::kConvex : Convexity::kConcave;

@@ -5,6 +5,7 @@
 #include <ShapeBuild_ReShape.hxx>
 #include <ShapeFix_Face.hxx>
 #include <ShapeFix_Shape.hxx>
+#include <TopTools_MapOfShape.hxx>
 #include <TopoDS_Iterator.hxx>
 
 #include "geom/guard.h"
@@ -58,7 +59,9 @@ bool is_closed_on_surface(const TopoDS_Wire& wire, const TopoDS_Face& face, doub
   return true;
 }
 
-bool outline_is_open(const TopoDS_Face& face) {
+bool outline_is_open(const TopoDS_Face& shape) {
+  // A reversed face would turn its wires round, but not the order of their edges.
+  const TopoDS_Face face = TopoDS::Face(shape.Oriented(TopAbs_FORWARD));
   const BRepAdaptor_Surface surface(face, false);
   if (surface.GetType() == GeomAbs_Plane) return false;
   constexpr double kGap_mm = 0.05;
@@ -66,10 +69,68 @@ bool outline_is_open(const TopoDS_Face& face) {
                v_gap = std::max(1e-6, surface.VResolution(kGap_mm));
   for (TopoDS_Iterator wires(face); wires.More(); wires.Next())
     if (wires.Value().ShapeType() == TopAbs_WIRE &&
-        !is_closed_on_surface(TopoDS::Wire(wires.Value()), TopoDS::Face(face.Oriented(TopAbs_FORWARD)), u_gap,
-                              v_gap))
+        !is_closed_on_surface(TopoDS::Wire(wires.Value()), face, u_gap, v_gap))
       return true;
   return false;
+}
+
+// The two curves of a seam on its surface change places.
+void swap_seam(const TopoDS_Edge& seam, const TopoDS_Face& face) {
+  double first, last;
+  const Handle(Geom2d_Curve) one = BRep_Tool::CurveOnSurface(seam, face, first, last);
+  const Handle(Geom2d_Curve) other =
+      BRep_Tool::CurveOnSurface(TopoDS::Edge(seam.Reversed()), face, first, last);
+  const bool is_forward = seam.Orientation() == TopAbs_FORWARD;
+  BRep_Builder().UpdateEdge(seam, is_forward ? other : one, is_forward ? one : other, face,
+                            BRep_Tool::Tolerance(seam));
+}
+
+void swap_seams(const TopoDS_Face& face) {
+  TopTools_MapOfShape done;
+  for (TopExp_Explorer edges(face, TopAbs_EDGE); edges.More(); edges.Next())
+    if (const TopoDS_Edge& edge = TopoDS::Edge(edges.Current());
+        BRep_Tool::IsClosed(edge, face) && done.Add(edge))
+      swap_seam(edge, face);
+}
+
+TopTools_MapOfShape drawn_edges(const TopoDS_Face& face) {
+  TopTools_MapOfShape edges;
+  for (TopExp_Explorer ex(face, TopAbs_EDGE); ex.More(); ex.Next())
+    if (!BRep_Tool::Degenerated(TopoDS::Edge(ex.Current()))) edges.Add(ex.Current());
+  return edges;
+}
+
+std::vector<TopoDS_Shape> wires_of(const TopoDS_Face& face) {
+  std::vector<TopoDS_Shape> wires;
+  for (TopoDS_Iterator it(face); it.More(); it.Next()) wires.push_back(it.Value());
+  return wires;
+}
+
+void replace_wires(TopoDS_Face face, const std::vector<TopoDS_Shape>& by) {
+  const BRep_Builder builder;
+  const bool was_free = face.Free();
+  face.Free(true);
+  for (const TopoDS_Shape& wire : wires_of(face)) builder.Remove(face, wire);
+  for (const TopoDS_Shape& wire : by) builder.Add(face, wire);
+  face.Free(was_free);
+}
+
+// Closing that leaves the face and all edges it shares with others what they are, so that nothing around it
+// needs to be built anew: seams whose two curves were exchanged, an apex that was left out.
+bool close_in_place(const TopoDS_Face& shape) {
+  const TopoDS_Face face = TopoDS::Face(shape.Oriented(TopAbs_FORWARD));
+  swap_seams(face);
+  if (!outline_is_open(face)) return true;
+  swap_seams(face);
+  ShapeFix_Face fixing(face);
+  fixing.Perform();
+  if (fixing.Result().IsNull() || fixing.Result().ShapeType() != TopAbs_FACE) return false;
+  const TopoDS_Face fixed = TopoDS::Face(fixing.Result().Oriented(TopAbs_FORWARD));
+  if (outline_is_open(fixed) || BRep_Tool::Surface(fixed) != BRep_Tool::Surface(face) ||
+      !drawn_edges(fixed).IsEqual(drawn_edges(face)))
+    return false;
+  replace_wires(face, wires_of(fixed));
+  return true;
 }
 
 // Fixes these faces and puts the new ones in the place of the old.
@@ -153,7 +214,12 @@ int close_outlines(std::vector<Body>& bodies) {
     if (body.kind == BodyKind::kMesh) continue;
     std::vector<TopoDS_Face> open;
     for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next())
-      if (outline_is_open(TopoDS::Face(faces.Current()))) open.push_back(TopoDS::Face(faces.Current()));
+      if (const TopoDS_Face& face = TopoDS::Face(faces.Current()); outline_is_open(face)) {
+        if (close_in_place(face))
+          ++closed;
+        else
+          open.push_back(face);
+      }
     if (!open.empty()) closed += fix_faces(body, open);
   }
   return closed;
