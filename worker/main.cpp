@@ -6,9 +6,11 @@
 
 #include <fmt/format.h>
 
+#include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <CLI/CLI.hpp>
 #include <STEPControl_Controller.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS_Compound.hxx>
 #include <csignal>
 #include <cstdio>
@@ -69,12 +71,25 @@ Result<void> hand_over(const ImportedBodies& bodies, const fs::path& folder) {
   return write_part_folder(bodies, folder);
 }
 
-int mesh_all(const std::vector<Body>& bodies) {
+TopoDS_Compound all_of(const std::vector<Body>& bodies) {
   BRep_Builder builder;
   TopoDS_Compound all;
   builder.MakeCompound(all);
   for (const Body& body : bodies) builder.Add(all, body.shape);
-  return mesh_shape(all);
+  return all;
+}
+
+bool is_large(const TopoDS_Shape& shape) {
+  constexpr int kLarge_faces = 1000;
+  int faces = 0;
+  for (TopExp_Explorer ex(shape, TopAbs_FACE); ex.More() && faces <= kLarge_faces; ex.Next()) ++faces;
+  return faces > kLarge_faces;
+}
+
+void mesh_anew(const std::vector<Body>& bodies) {
+  for (const Body& body : bodies)
+    if (body.kind != BodyKind::kMesh) BRepTools::Clean(body.shape);
+  mesh_shape(all_of(bodies));
 }
 
 // The picture first, then what is checked and mended.
@@ -84,7 +99,9 @@ Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double 
   auto bodies = read_part_file(file, kProgress, scale);
   if (!bodies) return refuse(bodies);
   kProgress.say("meshing", 0.7);
-  if (const int empty = mesh_all(bodies->bodies); empty > 0)
+  const TopoDS_Compound all = all_of(bodies->bodies);
+  const bool coarse = is_large(all);
+  if (const int empty = mesh_shape(all, coarse ? kCoarseMesh : MeshQuality()); empty > 0)
     bodies->source.warnings.push_back(
         fmt::format("{} faces could not be drawn; they are there but invisible.", empty));
   kProgress.say("handing over", 0.85);
@@ -94,8 +111,12 @@ Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double 
   say(picture);
   done.done = true;
   const MendReport report = mend_bodies(bodies->bodies, kProgress);
-  if (report.mended.empty()) return done;
-  done.mended = true;
+  if (report.mended.empty() && !coarse) return done;
+  done.changed = true;
+  if (coarse) {
+    kProgress.say("meshing finely", -1);
+    mesh_anew(bodies->bodies);
+  }
   bodies->source.warnings.insert(bodies->source.warnings.end(), report.sentences.begin(),
                                  report.sentences.end());
   if (auto handed = hand_over(*bodies, folder / "last"); !handed) return refuse(handed);

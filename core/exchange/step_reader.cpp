@@ -3,6 +3,8 @@
 #include <fmt/format.h>
 #include <Interface_Static.hxx>
 #include <STEPCAFControl_Reader.hxx>
+#include <StepBasic_ApplicationContext.hxx>
+#include <StepData_StepModel.hxx>
 #include <TColStd_SequenceOfAsciiString.hxx>
 #include <TDocStd_Document.hxx>
 #include <XSControl_WorkSession.hxx>
@@ -36,6 +38,16 @@ void tell_unit(STEPCAFControl_Reader& reader, const StepSurvey& survey, SourceIn
     source.unit_name = found;
 }
 
+// A session checks every entity of a model it is given, unless it believes it has done so; our own checks come
+// later and are of the shapes.
+void leave_out_checking(XSControl_WorkSession& session) {
+  const Handle(StepData_StepModel) small = new StepData_StepModel;
+  small->SetProtocol(session.Protocol());
+  small->AddEntity(new StepBasic_ApplicationContext);
+  session.SetModel(small);
+  session.ComputeGraph(true);
+}
+
 // The warnings.
 Result<std::vector<std::string>> load(STEPCAFControl_Reader& reader, std::string text, const std::string& name,
                                       const Progress& progress) {
@@ -44,6 +56,7 @@ Result<std::vector<std::string>> load(STEPCAFControl_Reader& reader, std::string
       load_step_text(text, Handle(StepData_Protocol)::DownCast(session->Protocol()), progress);
   if (!loaded)
     return refuse(RefusalCode::kUnreadable, name + " cannot be read as STEP: " + loaded.error().sentence + ".");
+  leave_out_checking(*session);
   session->SetModel(loaded->model);
   session->SetLoadedFile(name.c_str());
   constexpr int kFromTheModel = 4;

@@ -30,7 +30,7 @@ Result<PartPtr> run_import(const ImportRequest& request, const Progress& progres
         if (first && request.first_picture) request.first_picture(*first);
       });
   if (!ran) return refuse(ran);
-  if (!ran->mended || !first) return first;
+  if (!ran->changed || !first) return first;
   progress.say("taking over", 0.95);
   return take_over(folder.path() / "last");
 }

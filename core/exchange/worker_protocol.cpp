@@ -11,7 +11,7 @@ std::string encode(const WorkerMessage& m) {
   if (m.refusal) {
     j = {{"refusal", m.refusal->sentence}, {"code", static_cast<int>(m.refusal->code)}};
   } else if (m.done) {
-    j = {{"done", true}, {"mended", m.mended}};
+    j = {{"done", true}, {"changed", m.changed}};
   } else if (m.picture) {
     j = {{"picture", true}};
   } else {
@@ -41,7 +41,7 @@ std::optional<WorkerMessage> decode(const std::string& line) {
     m.refusal = Refusal{static_cast<RefusalCode>(j.value("code", 0)), j["refusal"].get<std::string>()};
   } else if (j.contains("done")) {
     m.done = true;
-    m.mended = j.value("mended", false);
+    m.changed = j.value("changed", false);
   } else if (j.contains("picture")) {
     m.picture = true;
   } else if (j.contains("phase") && j["phase"].is_string()) {

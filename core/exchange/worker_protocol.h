@@ -4,7 +4,7 @@
 //   {"phase":"reading","share":0.05}      where it is
 //   {"refusal":"…","code":"unreadable"}   it cannot; it ends after this
 //   {"picture":true}                      the part as it came lies in FOLDER/first, ready to be shown
-//   {"done":true,"mended":true}           the result lies where it was asked for
+//   {"done":true,"changed":true}          the result lies where it was asked for
 //   {"done":true}                         the result lies where it was asked for
 #pragma once
 
@@ -22,7 +22,7 @@ struct WorkerMessage {
   std::optional<Refusal> refusal;
   bool done = false;
   bool picture = false;
-  bool mended = false;  // with done: the part in FOLDER/last differs from the one in FOLDER/first
+  bool changed = false;  // with done: the part in FOLDER/last differs from the one in FOLDER/first
 };
 
 std::string encode(const WorkerMessage& message);  // without the newline

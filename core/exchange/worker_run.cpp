@@ -170,7 +170,7 @@ Result<WorkerAnswer> run_worker(std::vector<std::string> arguments, const std::s
       const auto message = decode(buffer.substr(0, end));
       if (!message) continue;
       if (message->refusal) return refuse(*message->refusal);
-      if (message->done) done = WorkerAnswer{message->mended};
+      if (message->done) done = WorkerAnswer{message->changed};
       if (message->picture && picture) picture();
       if (!message->phase.empty()) progress.say(message->phase, message->share);
     }

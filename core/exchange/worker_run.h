@@ -10,7 +10,7 @@
 namespace anvil {
 
 struct WorkerAnswer {
-  bool mended = false;
+  bool changed = false;
 };
 
 // `file` names what is worked on in the sentence of a refusal. Blocking; a cancel ends the worker.

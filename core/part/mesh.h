@@ -20,6 +20,9 @@ struct MeshQuality {
 // triangles.
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality = {});
 
+// Enough to recognise and pick a large part by, in two thirds of the time; the usual mesh follows.
+constexpr MeshQuality kCoarseMesh{0.004, 0.6};
+
 // A body of triangles only: one face without a surface for each triangulation. Transformed for good by
 // moved_mesh().
 TopoDS_Shape mesh_body(const std::vector<Handle(Poly_Triangulation)>& meshes);
