@@ -2,6 +2,8 @@
 
 #include <QElapsedTimer>
 
+#include <BRepPrimAPI_MakeBox.hxx>
+
 #include <Graphic3d_ZLayerSettings.hxx>
 #include <Prs3d_IsoAspect.hxx>
 #include <Prs3d_LineAspect.hxx>
@@ -9,6 +11,7 @@
 #include <Prs3d_ShadingAspect.hxx>
 
 #include "app/theme.h"
+#include "part/mesh.h"
 
 namespace anvil::app {
 namespace {
@@ -59,6 +62,20 @@ void Scene::apply_theme() {
 void Scene::clear(std::vector<Handle(AIS_InteractiveObject)>& objects) {
   for (const auto& object : objects) view_.context()->Remove(object, false);
   objects.clear();
+}
+
+void Scene::warm_up() {
+  if (part_) return;
+  constexpr double kSpeck_mm = 1e-3;
+  const TopoDS_Shape speck = BRepPrimAPI_MakeBox(kSpeck_mm, kSpeck_mm, kSpeck_mm).Shape();
+  mesh_shape(speck);
+  const Handle(AIS_Shape) object = body_object({"speck", BodyKind::kSolid, speck, {}, {}}, {});
+  view_.context()->Display(object, AIS_Shaded, 0, false);
+  view_.redraw();
+  QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &displaying_, [this, object] {
+    view_.context()->Remove(object, false);
+    view_.redraw();
+  }, Qt::SingleShotConnection);
 }
 
 void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {

@@ -36,6 +36,9 @@ class Scene {
  public:
   explicit Scene(OccView& view);
 
+  // Draws a speck in the style of a part, so that the drivers compile what they need before a part is there.
+  void warm_up();
+
   void show_part(const PartPtr& part, const gp_Trsf& placement);
   void set_style(DisplayStyle style);
   [[nodiscard]] DisplayStyle style() const { return style_; }

@@ -55,6 +55,7 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
     scene_.refresh_bodies();
   });
   connect(&session_, &Session::place_shown, this, &ViewPane::zoom_to);
+  QTimer::singleShot(0, this, [this] { scene_.warm_up(); });
   scene_.set_looks([this](const Body& body) { return look_of(body); });
   connect(&session_, &Session::shown_changed, overlay_, qOverload<>(&QWidget::update));
   connect(&session_, &Session::shown_changed, this, &ViewPane::show_shown);
