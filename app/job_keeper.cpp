@@ -5,6 +5,7 @@
 #include <QSettings>
 #include <QStandardPaths>
 
+#include "app/dialogs/preferences.h"
 #include "base/file.h"
 #include "exchange/worker_client.h"
 #include "geom/primitives.h"
@@ -169,7 +170,9 @@ void JobKeeper::show_part(const ReadPart& read, double scale, bool into_this_job
     return;
   }
   Job job = with_part({}, read.part, read.bytes, name, scale);
-  if (source.unit_name == "inch") job.display.unit = Unit::kInch;
+  const Preferences preferences = Preferences::load();
+  const Unit of_the_file = source.unit_name == "inch" ? Unit::kInch : Unit::kMillimetre;
+  job.display = {preferences.unit.value_or(of_the_file), preferences.decimals};
   take(std::move(job), {}, false);
 }
 

@@ -14,7 +14,7 @@ Preferences Preferences::load() {
   Preferences p;
   p.right_button_turns = s.value(QStringLiteral("mouse/right_button_turns"), false).toBool();
   p.dark = s.value(QStringLiteral("theme/dark"), false).toBool();
-  p.unit = s.value(QStringLiteral("new_job/inch"), false).toBool() ? Unit::kInch : Unit::kMillimetre;
+  p.unit = unit_from_name(s.value(QStringLiteral("new_job/unit")).toString().toStdString());
   p.decimals = std::clamp(s.value(QStringLiteral("new_job/decimals"), 3).toInt(), 0, 6);
   return p;
 }
@@ -23,7 +23,7 @@ void Preferences::save() const {
   QSettings s;
   s.setValue(QStringLiteral("mouse/right_button_turns"), right_button_turns);
   s.setValue(QStringLiteral("theme/dark"), dark);
-  s.setValue(QStringLiteral("new_job/inch"), unit == Unit::kInch);
+  s.setValue(QStringLiteral("new_job/unit"), unit ? QString::fromLatin1(unit_name(*unit)) : QString());
   s.setValue(QStringLiteral("new_job/decimals"), decimals);
 }
 
@@ -47,8 +47,10 @@ PreferencesForm::PreferencesForm(QWidget* parent) : QDialog(parent) {
       combo(tr("Mouse"), {tr("middle drag turns, Shift pans"), tr("right drag turns, middle drag pans")},
             start.right_button_turns ? 1 : 0, "preferences.mouse");
   auto* look = combo(tr("Theme"), {tr("light"), tr("dark")}, start.dark ? 1 : 0, "preferences.theme");
-  auto* unit = combo(tr("Unit of new jobs"), {tr("mm"), tr("inch")}, start.unit == Unit::kInch ? 1 : 0,
-                     "preferences.unit");
+  const std::vector<std::optional<Unit>> units{std::nullopt, Unit::kMillimetre, Unit::kInch};
+  const auto chosen = std::find(units.begin(), units.end(), start.unit) - units.begin();
+  auto* unit = combo(tr("Unit of new jobs"), {tr("as in the file"), tr("mm"), tr("inch")},
+                     static_cast<int>(chosen), "preferences.unit");
   auto* decimals = new QSpinBox(this);
   decimals->setObjectName(QStringLiteral("preferences.decimals"));
   decimals->setRange(0, 6);
@@ -57,9 +59,9 @@ PreferencesForm::PreferencesForm(QWidget* parent) : QDialog(parent) {
   auto* close = new QPushButton(tr("Close"), this);
   layout->addWidget(close, 0, Qt::AlignRight);
   connect(close, &QPushButton::clicked, this, &QDialog::close);
-  const auto tell = [this, mouse, look, unit, decimals] {
+  const auto tell = [this, mouse, look, unit, units, decimals] {
     const Preferences now{mouse->currentIndex() == 1, look->currentIndex() == 1,
-                          unit->currentIndex() == 1 ? Unit::kInch : Unit::kMillimetre, decimals->value()};
+                          units[static_cast<size_t>(unit->currentIndex())], decimals->value()};
     now.save();
     Q_EMIT changed(now);
   };

@@ -11,7 +11,7 @@ namespace anvil::app {
 struct Preferences {
   bool right_button_turns = false;
   bool dark = false;
-  Unit unit = Unit::kMillimetre;  // of new jobs whose part names none
+  std::optional<Unit> unit;  // of new jobs; nothing: as in the file
   int decimals = 3;
 
   static Preferences load();

@@ -152,6 +152,7 @@ void Drawer::build_row(QVBoxLayout* layout) {
   build_soundness_row(line);
   line->addStretch(1);
   filter_ = new QLineEdit(row);
+  filter_->setObjectName(QStringLiteral("drawer.filter"));
   filter_->setPlaceholderText(tr("Filter"));
   filter_->setFixedWidth(130);
   line->addWidget(filter_);

@@ -56,7 +56,7 @@ gp_Dir square_to(const gp_Dir& z, const gp_Dir& wish);
 // Frame with zero, Z, and X as near to `x_wish` as Z allows.
 gp_Ax2 make_frame(const gp_Pnt& zero, const gp_Dir& z, const gp_Dir& x_wish);
 
-// "+X", "-Z", or "0.500, 0.866, 0.000".
+// "+X", "-Z", or "0.5000, 0.8660, 0.0000".
 std::string direction_text(const gp_Dir& direction);
 
 }  // namespace anvil

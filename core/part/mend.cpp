@@ -123,6 +123,7 @@ bool close_in_place(const TopoDS_Face& shape) {
   if (!outline_is_open(face)) return true;
   swap_seams(face);
   ShapeFix_Face fixing(face);
+  fixing.SetContext(new ShapeBuild_ReShape);  // without one the result does not hold the fixed outline
   fixing.Perform();
   if (fixing.Result().IsNull() || fixing.Result().ShapeType() != TopAbs_FACE) return false;
   const TopoDS_Face fixed = TopoDS::Face(fixing.Result().Oriented(TopAbs_FORWARD));

@@ -4,6 +4,7 @@
 
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <set>
 
 #include "base/file.h"
 #include "demo/demo_job.h"
@@ -221,6 +222,100 @@ TEST_F(Cli, ErrorsAreOneLineWithTheRightStatus) {
       {"orient", plate(), "--out", files->path() / "m.step", "--matrix", "-1 0 0 0 0 1 0 0 0 0 1 0 0 0 0 1"},
       2, "mirror");
   expect_error({"orient", plate(), "--out", files->path() / "m.step", "--matrix", "1 2 3"}, 2, "16 numbers");
+}
+
+TEST_F(Cli, ToleranceDecidesWhatIsSound) {
+  const demo::TornBracket torn = demo::torn_bracket();
+  const fs::path file = files->path() / "torn.step";
+  ASSERT_TRUE(write_step(torn.bodies, {}, file));
+  const auto kinds = [&](const std::string& tolerance) {
+    std::set<std::string> found;
+    const json info = ask({"info", file, "--json", "--tolerance", tolerance});
+    for (const json& body : info["bodies"])
+      for (const json& finding : body["findings"]) found.insert(finding["kind"]);
+    return found;
+  };
+  const auto fine = kinds("0.001"), coarse = kinds("1mm");
+  EXPECT_TRUE(fine.count("open-edge") && coarse.count("open-edge")) << "a missing face is no matter of tolerance";
+  EXPECT_NE(fine, coarse);
+  expect_error({"info", file, "--tolerance", "wide"}, 2, "wide");
+  expect_error({"info", file, "--tolerance", "-1"}, 2, "tolerance");
+}
+
+TEST_F(Cli, LengthsAreInTheUnitAskedFor) {
+  const json mm = ask({"holes", plate(), "--json"}), inch = ask({"holes", plate(), "--json", "--unit", "inch"});
+  EXPECT_EQ(inch["unit"], "inch");
+  ASSERT_EQ(inch["holes"].size(), mm["holes"].size());
+  for (size_t i = 0; i < mm["holes"].size(); ++i) {
+    const json &a = mm["holes"][i], &b = inch["holes"][i];
+    EXPECT_EQ(a["name"], b["name"]);
+    for (const char* key : {"diameter", "depth"})
+      EXPECT_NEAR(a[key].get<double>(), 25.4 * b[key].get<double>(), 1e-7);
+    EXPECT_LT(point(a["entry"]).Distance(gp_Pnt(point(b["entry"]).XYZ() * 25.4)), 1e-6);
+    EXPECT_EQ(a["axis"], b["axis"]) << "directions have no unit";
+  }
+}
+
+TEST_F(Cli, FrameTurnsPositionsAndDirections) {
+  // Z down, X along Y of the drawing: positions and axes are what the drawing gives when read so.
+  const gp_Trsf& t = test::plate().placement;
+  const std::string frame = "origin=" + numbers(gp_Pnt(10, 20, 22).Transformed(t).XYZ()) +
+                            ";z=" + numbers(gp_Dir(0, 0, -1).Transformed(t).XYZ()) +
+                            ";x=" + numbers(gp_Dir(0, 1, 0).Transformed(t).XYZ());
+  const json report = ask({"holes", plate(), "--json", "--frame", frame});
+  for (const demo::ExpectedHole& expected : test::plate().holes) {
+    const gp_Pnt drawn = expected.entry.Transformed(t.Inverted());
+    const gp_Pnt read(drawn.Y() - 20, drawn.X() - 10, 22 - drawn.Z());
+    EXPECT_TRUE(std::any_of(report["holes"].begin(), report["holes"].end(),
+                            [&](const json& h) { return point(h["entry"]).Distance(read) < 1e-6; }));
+  }
+}
+
+TEST_F(Cli, InchFilesComeInAtTheirSize) {
+  WriteOptions options;
+  options.unit = "INCH";
+  const fs::path file = files->path() / "inch.step";
+  ASSERT_TRUE(write_step(test::plate().bodies, options, file));
+  const json info = ask({"info", file, "--json"}), plain = ask({"info", plate(), "--json"});
+  EXPECT_EQ(info["source_unit"], "inch");
+  EXPECT_EQ(info["unit"], "mm");
+  EXPECT_NEAR(info["bodies"][0]["volume"].get<double>() / plain["bodies"][0]["volume"].get<double>(), 1, 1e-9);
+}
+
+TEST_F(Cli, JobThatIsDamagedOrGoneIsRefused) {
+  expect_error({"job", files->path() / "gone.anvil", "--list"}, 3, "gone.anvil");
+  std::ofstream(files->path() / "noise.anvil") << "PK\x03\x04 noise";
+  expect_error({"job", files->path() / "noise.anvil", "--list"}, 3, "noise.anvil");
+  expect_error({"holes", files->path() / "noise.anvil"}, 3, "noise.anvil");
+}
+
+TEST_F(Cli, ComparisonListsAreReadWithCareForTheirUnit) {
+  const auto compare = [&](const std::string& text) {
+    std::ofstream(files->path() / "mine.csv") << text;
+    return cli({"holes", plate(), "--json", "--frame", drawing_frame(), "--compare", files->path() / "mine.csv"});
+  };
+  // One hole, in inches: it is there; every other hole is an extra, which is no failure of the list.
+  const std::string inch = fmt::format("# unit: inch\nname,x,y,z,diameter,depth\nCB1,{:.7f},{:.7f},{:.7f},{:.7f},\n",
+                                       18 / 25.4, 82 / 25.4, 22 / 25.4, 6.6 / 25.4);
+  const json report = json::parse(compare(inch).out, nullptr, false);
+  int passed = 0;
+  for (const json& row : report["comparison"]) passed += row["state"] == "pass";
+  EXPECT_EQ(passed, 1);
+  EXPECT_EQ(report["comparison"].size(), report["holes"].size());
+  expect_error({"holes", plate(), "--compare", files->path() / "no.csv"}, 3, "no.csv");
+  std::ofstream(files->path() / "bad.csv") << "name,x,y,z,diameter\nA,1,2,three,4\n";
+  expect_error({"holes", plate(), "--compare", files->path() / "bad.csv"}, 3, "line 2");
+}
+
+TEST_F(Cli, FilesOfEveryKindAreAsked) {
+  for (const char* name : {"k.igs", "k.brep", "k.stl"}) {
+    const fs::path file = files->path() / name;
+    ASSERT_EQ(cli({"convert", plate(), "--out", file}).status, 0);
+    const json info = ask({"info", file, "--json"});
+    EXPECT_EQ(info["bodies"][0]["kind"], std::string(name) == "k.stl" ? "mesh" : "solid");
+    if (std::string(name) == "k.stl") continue;
+    EXPECT_EQ(ask({"holes", file, "--json"})["holes"].size(), test::plate().holes.size()) << name;
+  }
 }
 
 }  // namespace
