@@ -87,11 +87,12 @@ void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>
   if (!part || (!filter_.middles && !filter_.centres)) return;
   const TopologyIndex& topology = part->topology();
   const gp_Trsf& placement = session_.evaluation().placement;
+  const Projector projector = view_.projector();
   std::vector<std::pair<double, Candidate>> near;
   const auto consider = [&](const gp_Pnt& in_part, int edge, Snap snap) {
     const gp_Pnt placed = in_part.Transformed(placement);
     double depth = 0;
-    const auto screen = view_.to_screen(placed, &depth);
+    const auto screen = projector.to_screen(placed, &depth);
     if (!screen) return;
     const double apart = QLineF(*screen, position).length();
     if (apart > kSnapPixels) return;
@@ -103,12 +104,10 @@ void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>
   for (size_t i = 0; i < topology.edges.size(); ++i) {
     const EdgeInfo& edge = topology.edges[i];
     if (edge.is_seam()) continue;
-    const BRepAdaptor_Curve curve(edge.edge);
     if (filter_.centres && edge.kind == CurveKind::kCircle)
-      consider(curve.Circle().Location(), static_cast<int>(i), Snap::kCentre);
+      consider(edge.snap, static_cast<int>(i), Snap::kCentre);
     if (filter_.middles && edge.kind == CurveKind::kLine)
-      consider(curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter())), static_cast<int>(i),
-               Snap::kMiddle);
+      consider(edge.snap, static_cast<int>(i), Snap::kMiddle);
   }
   std::stable_sort(near.begin(), near.end(), [](const auto& a, const auto& b) {
     return std::make_pair(std::lround(a.first), a.second.depth) <

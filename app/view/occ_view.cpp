@@ -68,6 +68,10 @@ OccView::OccView(QWidget* parent) : QOpenGLWidget(parent) {
   view_->SetImmediateUpdate(false);
   view_->ChangeRenderingParams().NbMsaaSamples = 0;
   view_->SetShadingModel(Graphic3d_TypeOfShadingModel_Phong);
+  connect(this, &QOpenGLWidget::frameSwapped, this, [this] {
+    if (!turning_ && frame_.isValid()) last_frame_ms_ = frame_.elapsed();
+    frame_.invalidate();
+  });
 }
 
 OccView::~OccView() {
@@ -121,6 +125,7 @@ void OccView::fit_window_to_widget() {
 
 void OccView::paintGL() {
   if (!is_up_) return;
+  frame_.start();
   fit_window_to_widget();
   view_->InvalidateImmediate();
   if (view_->IsInvalidated())
@@ -138,11 +143,21 @@ QPoint OccView::device(const QPointF& at) const {
   return (at * devicePixelRatioF()).toPoint();
 }
 
+std::optional<QPointF> Projector::to_screen(const gp_Pnt& point, double* depth) const {
+  const NCollection_Vec4<double> ndc = matrix * NCollection_Vec4<double>(point.X(), point.Y(), point.Z(), 1);
+  if (!std::isfinite(ndc.x() / ndc.w()) || !std::isfinite(ndc.y() / ndc.w())) return std::nullopt;
+  if (depth) *depth = gp_Vec(eye, point).Dot(into);
+  return QPointF((ndc.x() / ndc.w() + 1) / 2 * size.width(), (1 - ndc.y() / ndc.w()) / 2 * size.height());
+}
+
+Projector OccView::projector() const {
+  const Handle(Graphic3d_Camera)& camera = view_->Camera();
+  return {camera->ProjectionMatrix() * camera->OrientationMatrix(), camera->Eye(), gp_Vec(camera->Direction()),
+          size()};
+}
+
 std::optional<QPointF> OccView::to_screen(const gp_Pnt& point, double* depth) const {
-  const gp_Pnt ndc = view_->Camera()->Project(point);
-  if (!std::isfinite(ndc.X()) || !std::isfinite(ndc.Y())) return std::nullopt;
-  if (depth) *depth = gp_Vec(view_->Camera()->Eye(), point).Dot(gp_Vec(view_->Camera()->Direction()));
-  return QPointF((ndc.X() + 1) / 2 * width(), (1 - ndc.Y()) / 2 * height());
+  return projector().to_screen(point, depth);
 }
 
 gp_Ax1 OccView::ray_at(const QPointF& at) const {
@@ -209,6 +224,12 @@ void OccView::turn(double right_rad, double up_rad, double roll_rad) {
   moved_camera();
 }
 
+void OccView::set_turning(bool now) {
+  if (now == turning_) return;
+  turning_ = now;
+  Q_EMIT being_turned(now);
+}
+
 bool OccView::turns(Qt::KeyboardModifiers keys) const {
   if (buttons_ == Buttons::kRightTurns) return pressed_ == Qt::RightButton;
   return pressed_ == Qt::MiddleButton && !(keys & Qt::ShiftModifier);
@@ -236,6 +257,7 @@ void OccView::mouseMoveEvent(QMouseEvent* event) {
   dragging_ = dragging_ || (at - pressed_at_).manhattanLength() > kDragPixels;
   if (!dragging_) return;
   if (turns(event->modifiers()) || pans(event->modifiers())) {
+    set_turning(true);
     const QPoint now = device(at), before = device(last_at_);
     if (pans(event->modifiers()))
       view_->Pan(now.x() - before.x(), before.y() - now.y());
@@ -252,6 +274,7 @@ void OccView::mouseReleaseEvent(QMouseEvent* event) {
   const QPointF at = event->position();
   const Qt::MouseButton button = pressed_;
   pressed_ = Qt::NoButton;
+  set_turning(false);
   if (event->button() != button) return;
   if (button == Qt::LeftButton && dragging_) {
     Q_EMIT rectangle_moved({}, false);

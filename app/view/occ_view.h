@@ -5,6 +5,7 @@
 
 // Qt before OpenCASCADE and X11: their macros clash.
 #include <QOpenGLWidget>
+#include <QElapsedTimer>
 #include <QPoint>
 #include <optional>
 
@@ -15,6 +16,17 @@
 
 namespace anvil::app {
 
+// Where points are on the screen while the camera stands still.
+struct Projector {
+  NCollection_Mat4<double> matrix;
+  gp_Pnt eye;
+  gp_Vec into;
+  QSize size;
+
+  // Widget coordinates, or nothing when the point has none. `depth` grows away from the eye.
+  [[nodiscard]] std::optional<QPointF> to_screen(const gp_Pnt& point, double* depth = nullptr) const;
+};
+
 class OccView : public QOpenGLWidget {
   Q_OBJECT
  public:
@@ -24,11 +36,12 @@ class OccView : public QOpenGLWidget {
   [[nodiscard]] const Handle(AIS_InteractiveContext) & context() const { return context_; }
   [[nodiscard]] const Handle(V3d_View) & camera_view() const { return view_; }
 
-  // Widget coordinates of a point, or nothing when it lies behind the eye. `depth` grows away from the eye.
+  [[nodiscard]] Projector projector() const;  // for many points at once
   [[nodiscard]] std::optional<QPointF> to_screen(const gp_Pnt& point, double* depth = nullptr) const;
   // The ray under a widget position: a point on it and the direction away from the eye.
   [[nodiscard]] gp_Ax1 ray_at(const QPointF& at) const;
   [[nodiscard]] double mm_per_pixel() const;
+  [[nodiscard]] qint64 last_frame_ms() const { return last_frame_ms_; }  // until it was on the screen
   [[nodiscard]] QPoint device(const QPointF& at) const;  // Qt's to OpenCASCADE's pixels
 
   // Looks along -`towards_eye` with `up` upward, keeping scale and centre.
@@ -52,6 +65,7 @@ class OccView : public QOpenGLWidget {
   void rectangle(QRectF area, bool touching);        // released
   void rectangle_moved(QRectF area, bool touching);  // empty when over
   void camera_moved();
+  void being_turned(bool now);  // turned or moved by a drag
   void gl_failed(const QString& reason);
 
  protected:
@@ -66,6 +80,7 @@ class OccView : public QOpenGLWidget {
  private:
   void fit_window_to_widget();
   void moved_camera();
+  void set_turning(bool now);
   [[nodiscard]] bool turns(Qt::KeyboardModifiers keys) const;
   [[nodiscard]] bool pans(Qt::KeyboardModifiers keys) const;
 
@@ -74,7 +89,9 @@ class OccView : public QOpenGLWidget {
   Handle(AIS_InteractiveContext) context_;
   QPointF pressed_at_, last_at_;
   Qt::MouseButton pressed_ = Qt::NoButton;
-  bool dragging_ = false;
+  bool dragging_ = false, turning_ = false;
+  QElapsedTimer frame_;
+  qint64 last_frame_ms_ = 0;
   Buttons buttons_ = Buttons::kMiddleTurns;
   bool is_up_ = false;
 };

@@ -11,6 +11,7 @@
 #include <Prs3d_ShadingAspect.hxx>
 
 #include "app/theme.h"
+#include "app/view/sketch.h"
 #include "part/mesh.h"
 
 namespace anvil::app {
@@ -112,15 +113,50 @@ Handle(AIS_Shape) Scene::wire_object(const TopoDS_Shape& shape, bool dimmed) con
   return wire;
 }
 
+Quantity_Color Scene::colour_of(const Body& body, const BodyLook& look) const {
+  const std::optional<Colour> colour = look.colour ? look.colour : body.colour;
+  return colour ? kernel(*colour) : kernel(theme().part);
+}
+
+void Scene::set_turning(bool now) {
+  constexpr qint64 kSlowFrame_ms = 90;
+  if (now ? view_.last_frame_ms() > kSlowFrame_ms : sketched_) sketch(now);
+}
+
+// Bodies are only made invisible: taking them off the screen would take what can be picked with it.
+void Scene::sketch(bool now) {
+  constexpr int kTriangles = 40'000;
+  sketched_ = now;
+  if (now && sketch_.empty() && part_) {
+    sketch_ = make_sketch(
+        part_->bodies(),
+        [this](const Body& body) -> std::optional<Quantity_Color> {
+          const BodyLook look = look_of_(body);
+          return look.shown ? std::optional(colour_of(body, look)) : std::nullopt;
+        },
+        kTriangles);
+    for (const auto& object : sketch_) {
+      object->SetLocalTransformation(placement_);
+      view_.context()->Display(object, 0, -1, false);
+    }
+  }
+  const auto show = [](const std::vector<Handle(AIS_InteractiveObject)>& objects, bool visible) {
+    for (const auto& object : objects)
+      for (const auto& presentation : object->Presentations()) presentation->SetVisible(visible);
+  };
+  show(sketch_, now);
+  show(bodies_, !now);
+  show(outlines_, !now);
+  view_.redraw();
+}
+
 Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) const {
   const bool wire = style_ == DisplayStyle::kWireframe;
   const bool own_faces = !body.face_colours.empty() && !look.colour && !wire;
   const Handle(AIS_Shape) object =
       own_faces ? Handle(AIS_Shape)(new AIS_ColoredShape(body.shape)) : new AIS_Shape(body.shape);
-  const std::optional<Colour> colour = look.colour ? look.colour : body.colour;
-  const Quantity_Color plain = wire     ? theme().dark ? kernel(theme().quiet_ink) : kernel(theme().part_edge)
-                                   : colour ? kernel(*colour)
-                                        : kernel(theme().part);
+  const Quantity_Color plain =
+      wire ? kernel(theme().dark ? theme().quiet_ink : theme().part_edge) : colour_of(body, look);
   object->Attributes()->SetAutoTriangulation(false);
   object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
   object->SetColor(plain);
@@ -161,6 +197,8 @@ void Scene::add_outlines(const Body& body) {
 void Scene::display_bodies() {
   clear(bodies_);
   clear(outlines_);
+  clear(sketch_);
+  sketched_ = false;
   displayed_ = 0;
   displaying_.stop();
   if (!part_ || !visible_) return view_.redraw();

@@ -39,6 +39,10 @@ class Scene {
   // Draws a speck in the style of a part, so that the drivers compile what they need before a part is there.
   void warm_up();
 
+  // While the view is turned a part that takes too long to draw is shown as a sketch of its largest faces.
+  void set_turning(bool now);
+  [[nodiscard]] bool is_sketched() const { return sketched_; }
+
   void show_part(const PartPtr& part, const gp_Trsf& placement);
   void set_style(DisplayStyle style);
   [[nodiscard]] DisplayStyle style() const { return style_; }
@@ -62,6 +66,8 @@ class Scene {
 
  private:
   void display_bodies();
+  void sketch(bool now);
+  [[nodiscard]] Quantity_Color colour_of(const Body& body, const BodyLook& look) const;
   void display_some();  // as many as fit into a moment; the rest follows when the event loop comes round
   void activate_on(const Handle(AIS_InteractiveObject) & body);
   Handle(AIS_Shape) body_object(const Body& body, const BodyLook& look) const;
@@ -78,8 +84,9 @@ class Scene {
   Handle(Graphic3d_ClipPlane) section_;
   QTimer displaying_;
   size_t displayed_ = 0;  // bodies of the part that are on the screen, or need not be
+  bool sketched_ = false;
   bool visible_ = true, faces_ = true, edges_ = true, vertices_ = true;
-  std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_;
+  std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_, sketch_;
   std::vector<Handle(AIS_InteractiveObject)> painted_[3];
 };
 

@@ -39,6 +39,7 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
   connect(view_, &OccView::menu_wanted, this, &ViewPane::on_menu);
   connect(view_, &OccView::rectangle, this, &ViewPane::on_rectangle);
   connect(view_, &OccView::rectangle_moved, overlay_, &Overlay::set_rectangle);
+  connect(view_, &OccView::being_turned, this, [this](bool now) { scene_.set_turning(now); });
   connect(view_, &OccView::camera_moved, overlay_, qOverload<>(&QWidget::update));
   connect(&session_, &Session::part_changed, this, &ViewPane::show_part);
   connect(&session_, &Session::picks_changed, this, &ViewPane::show_picks);
