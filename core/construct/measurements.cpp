@@ -99,7 +99,12 @@ Construction measure_angle() {
   c.roles = {Need::kDirection, Need::kDirection};
   c.rank = 26;
   c.solve = angle_between;
-  c.rank_for = [](const Inputs& in) { return parallel(*in[0].direction, *in[1].direction) ? 40 : 11; };
+  // Nobody asks for the angle of what is parallel.
+  c.rank_for = [](const Inputs& in) {
+    const gp_Dir &a = *in[0].direction, &b = *in[1].direction;
+    const bool mixed = static_cast<bool>(in[0].plane) != static_cast<bool>(in[1].plane);
+    return parallel(a, b) || (mixed && square(a, b)) ? 40 : 11;
+  };
   return c;
 }
 

@@ -9,7 +9,9 @@ namespace anvil {
 namespace {
 
 constexpr double kFound_mm = 1e-3;
-constexpr double kFound_rad = 1e-5;
+// Healing closes gaps of kSoundTolerance_mm; a corner then moves by as much.
+constexpr double kHealed_mm = 0.03;
+constexpr double kFound_rad = 1e-5, kHealed_rad = 1e-3;
 
 void describe_face(const TopologyIndex& topology, int index, TopologyReference& r) {
   const FaceInfo& face = topology.faces[index];
@@ -44,12 +46,13 @@ size_t count_of(const TopologyIndex& topology, TopologyKind kind) {
   return kind == TopologyKind::kEdge ? topology.edges.size() : topology.vertices.size();
 }
 
-bool fits(const Part& part, const TopologyReference& wanted, int index) {
+bool fits(const Part& part, const TopologyReference& wanted, int index, double linear_mm = kFound_mm,
+          double angular_rad = kFound_rad) {
   const TopologyReference here = describe(part, wanted.part_entry, wanted.kind, index, wanted.snap);
   return here.body == wanted.body && here.shape == wanted.shape &&
-         here.where.Distance(wanted.where) <= kFound_mm &&
-         std::abs(here.size_mm - wanted.size_mm) <= kFound_mm &&
-         parallel(here.direction, wanted.direction, kFound_rad);
+         here.where.Distance(wanted.where) <= linear_mm &&
+         std::abs(here.size_mm - wanted.size_mm) <= linear_mm &&
+         parallel(here.direction, wanted.direction, angular_rad);
 }
 
 const char* kind_word(TopologyKind kind) {
@@ -96,18 +99,20 @@ Result<int> resolve(const Part& part, const TopologyReference& reference) {
   if (reference.index_hint >= 0 && reference.index_hint < count &&
       fits(part, reference, reference.index_hint))
     return reference.index_hint;
-  int found = -1;
-  for (int i = 0; i < count; ++i) {
-    if (!fits(part, reference, i)) continue;
-    if (found >= 0)
-      return refuse(RefusalCode::kAmbiguous, fmt::format("several {}s fit the {} that was picked: pick again",
-                                                         kind_word(reference.kind), reference.shape));
-    found = i;
+  for (const auto& [linear_mm, angular_rad] : {std::pair{kFound_mm, kFound_rad}, {kHealed_mm, kHealed_rad}}) {
+    int found = -1;
+    for (int i = 0; i < count; ++i) {
+      if (!fits(part, reference, i, linear_mm, angular_rad)) continue;
+      if (found >= 0)
+        return refuse(RefusalCode::kAmbiguous,
+                      fmt::format("several {}s fit the {} that was picked: pick again",
+                                  kind_word(reference.kind), reference.shape));
+      found = i;
+    }
+    if (found >= 0) return found;
   }
-  if (found < 0)
-    return refuse(RefusalCode::kUnknownName, fmt::format("the {} that was picked ({}) is not on this part",
-                                                         kind_word(reference.kind), reference.shape));
-  return found;
+  return refuse(RefusalCode::kUnknownName, fmt::format("the {} that was picked ({}) is not on this part",
+                                                       kind_word(reference.kind), reference.shape));
 }
 
 }  // namespace anvil

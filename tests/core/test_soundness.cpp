@@ -2,6 +2,7 @@
 #include "part/soundness.h"
 
 #include <gtest/gtest.h>
+#include <random>
 
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
@@ -290,6 +291,40 @@ TEST(Heal, RecognisesTheFacesOfASplineCopyOfThePlate) {
   BRepMesh_IncrementalMesh(copy, kDeviation_mm, false, 0.05, true);
   EXPECT_NEAR(mesh_properties(copy).volume_mm3, volume_properties(plate.bodies[0].shape).volume_mm3,
               kDeviation_mm * 6000);
+}
+
+// Loose faces of a block, each lifted off by a random gap: closed up to the tolerance, told open beyond it.
+TEST(Heal, RandomGapsAreClosedUpToTheToleranceAndNotBeyond) {
+  const TopoDS_Shape block = demo::block({0, 0, 0}, {60, 40, 20});
+  std::mt19937 random(20261125);
+  for (int round = 0; round < 12; ++round) {
+    SCOPED_TRACE(round);
+    const bool closes = round % 2 == 0;
+    std::uniform_real_distribution<double> gap(closes ? 0.001 : 0.2, closes ? 0.006 : 0.6);
+    std::vector<TopoDS_Face> faces;
+    double largest = 0;
+    for (const TopoDS_Face& face : demo::faces_of(block)) {
+      const double by = gap(random);
+      largest = std::max(largest, by);
+      faces.push_back(demo::lifted(face, gp_Vec(recognise_surface(face).position.Direction()) * by));
+    }
+    Body body;
+    body.name = "loose";
+    body.kind = BodyKind::kShell;
+    body.shape = demo::shell_of(faces);
+    HealOptions options;
+    options.tolerance_mm = 0.02;
+    const auto healed = heal_bodies({body}, options, {});
+    if (!closes) {
+      EXPECT_TRUE(!healed || healed->report.open_edges_after > 0);
+      continue;
+    }
+    ASSERT_TRUE(healed) << healed.error().sentence;
+    EXPECT_EQ(healed->report.open_edges_after, 0);
+    EXPECT_EQ(healed->report.solids_made, 1);
+    EXPECT_LE(healed->report.largest_movement_mm, 3 * largest);
+    EXPECT_NEAR(volume_properties(healed->bodies.front().shape).volume_mm3, 60 * 40 * 20, 60 * 40 * 0.1);
+  }
 }
 
 }  // namespace
