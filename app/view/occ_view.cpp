@@ -125,9 +125,10 @@ void OccView::fit_window_to_widget() {
 
 void OccView::paintGL() {
   if (!is_up_) return;
-  frame_.start();
   fit_window_to_widget();
   view_->InvalidateImmediate();
+  // What is drawn anew for a hover says nothing about the part.
+  if (view_->IsInvalidated()) frame_.start();
   if (view_->IsInvalidated())
     view_->Redraw();
   else

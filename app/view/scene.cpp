@@ -1,6 +1,7 @@
 #include "app/view/scene.h"
 
 #include <QElapsedTimer>
+#include <QThreadPool>
 
 #include <BRepPrimAPI_MakeBox.hxx>
 
@@ -11,7 +12,7 @@
 #include <Prs3d_ShadingAspect.hxx>
 
 #include "app/theme.h"
-#include "app/view/sketch.h"
+#include "part/coarsen.h"
 #include "part/mesh.h"
 
 namespace anvil::app {
@@ -82,6 +83,8 @@ void Scene::warm_up() {
 void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {
   part_ = part;
   placement_ = placement;
+  if (!coarse_ || coarse_of_ != part) make_coarse();
+  coarse_of_ = part;
   for (auto& layer : painted_) clear(layer);
   display_bodies();
 }
@@ -125,21 +128,16 @@ void Scene::set_turning(bool now) {
 
 // Bodies are only made invisible: taking them off the screen would take what can be picked with it.
 void Scene::sketch(bool now) {
-  constexpr int kTriangles = 40'000;
+  const auto ready = coarse_ && coarse_->ready ? coarse_ : nullptr;
+  if (now && !ready) return;
   sketched_ = now;
-  if (now && sketch_.empty() && part_) {
-    sketch_ = make_sketch(
-        part_->bodies(),
-        [this](const Body& body) -> std::optional<Quantity_Color> {
-          const BodyLook look = look_of_(body);
-          return look.shown ? std::optional(colour_of(body, look)) : std::nullopt;
-        },
-        kTriangles);
-    for (const auto& object : sketch_) {
-      object->SetLocalTransformation(placement_);
-      view_.context()->Display(object, 0, -1, false);
+  if (now && sketch_.empty())
+    for (size_t i = 0; i < ready->bodies.size(); ++i) {
+      const BodyLook look = look_of_(part_->bodies()[i]);
+      if (!look.shown || ready->bodies[i].shape.IsNull()) continue;
+      sketch_.push_back(body_object(ready->bodies[i], look));
+      view_.context()->Display(sketch_.back(), AIS_Shaded, -1, false);
     }
-  }
   const auto show = [](const std::vector<Handle(AIS_InteractiveObject)>& objects, bool visible) {
     for (const auto& object : objects)
       for (const auto& presentation : object->Presentations()) presentation->SetVisible(visible);
@@ -148,6 +146,25 @@ void Scene::sketch(bool now) {
   show(bodies_, !now);
   show(outlines_, !now);
   view_.redraw();
+}
+
+// Made beside everything else, for parts with more faces than a slow machine draws in a moment.
+void Scene::make_coarse() {
+  constexpr size_t kFaces = 1500;
+  constexpr double kCells = 150;  // across the part
+  coarse_.reset();
+  if (!part_ || part_->topology().faces.size() < kFaces) return;
+  coarse_ = std::make_shared<Coarse>();
+  QThreadPool::globalInstance()->start([coarse = coarse_, part = part_] {
+    const double cell_mm = deflection_mm(part->shape(), {1 / kCells, 0});
+    for (const Body& body : part->bodies()) {
+      coarse->bodies.push_back(body);
+      coarse->bodies.back().kind = BodyKind::kMesh;
+      coarse->bodies.back().face_colours.clear();
+      coarse->bodies.back().shape = coarsened(body.shape, cell_mm);
+    }
+    coarse->ready = true;
+  });
 }
 
 Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) const {

@@ -8,7 +8,9 @@
 
 #include <AIS_ColoredShape.hxx>
 #include <Graphic3d_ClipPlane.hxx>
+#include <atomic>
 #include <functional>
+#include <memory>
 #include <vector>
 
 #include "part/part.h"
@@ -39,7 +41,7 @@ class Scene {
   // Draws a speck in the style of a part, so that the drivers compile what they need before a part is there.
   void warm_up();
 
-  // While the view is turned a part that takes too long to draw is shown as a sketch of its largest faces.
+  // While the view is turned a part that takes too long to draw is shown by a coarse stand-in.
   void set_turning(bool now);
   [[nodiscard]] bool is_sketched() const { return sketched_; }
 
@@ -67,6 +69,7 @@ class Scene {
  private:
   void display_bodies();
   void sketch(bool now);
+  void make_coarse();
   [[nodiscard]] Quantity_Color colour_of(const Body& body, const BodyLook& look) const;
   void display_some();  // as many as fit into a moment; the rest follows when the event loop comes round
   void activate_on(const Handle(AIS_InteractiveObject) & body);
@@ -84,6 +87,12 @@ class Scene {
   Handle(Graphic3d_ClipPlane) section_;
   QTimer displaying_;
   size_t displayed_ = 0;  // bodies of the part that are on the screen, or need not be
+  struct Coarse {
+    std::vector<Body> bodies;  // one for each of the part's
+    std::atomic<bool> ready = false;
+  };
+  std::shared_ptr<Coarse> coarse_;
+  PartPtr coarse_of_;
   bool sketched_ = false;
   bool visible_ = true, faces_ = true, edges_ = true, vertices_ = true;
   std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_, sketch_;

@@ -16,8 +16,6 @@
 
 #include <gtest/gtest.h>
 #include <unistd.h>
-#include <AIS_Triangulation.hxx>
-#include <Bnd_Box.hxx>
 #include <TopExp_Explorer.hxx>
 #include <thread>
 
@@ -27,7 +25,6 @@
 #include "app/panels/drawer.h"
 #include "app/panels/ledger.h"
 #include "app/panels/ledger_roles.h"
-#include "app/view/sketch.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "base/file.h"
@@ -35,7 +32,6 @@
 #include "exchange/step_format.h"
 #include "job/edits.h"
 #include "job/job_file.h"
-#include "part/mesh.h"
 
 namespace anvil {
 namespace {
@@ -339,31 +335,6 @@ TEST_F(Habits, SavingWhereItCannotBeKeepsTheJobUnsavedAndSaysWhy) {
   ASSERT_TRUE(driver.wait([&] { return notice().contains(QStringLiteral("/no/such/folder")); }));
   EXPECT_FALSE(session().history().is_saved());
   EXPECT_EQ(session().job().entries.size(), 2u);
-}
-
-// The stand-in for a part while it is turned: largest faces first, within its number of triangles.
-TEST(Sketch, HoldsTheLargestFacesOfTheShownBodiesOnly) {
-  Body large, small, hidden;
-  large.shape = demo::block({0, 0, 0}, {100, 100, 100});
-  small.shape = demo::block({200, 0, 0}, {201, 1, 1});
-  hidden.shape = demo::block({300, 0, 0}, {900, 600, 600});
-  hidden.name = "hidden";
-  for (const Body* body : {&large, &small, &hidden}) mesh_shape(body->shape);
-  const auto colour_of = [](const Body& body) -> std::optional<Quantity_Color> {
-    if (body.name == "hidden") return std::nullopt;
-    return Quantity_Color(Quantity_NOC_GRAY50);
-  };
-  const auto box_of = [&](int most_triangles) {
-    Bnd_Box box;
-    for (const auto& object : app::make_sketch({large, small, hidden}, colour_of, most_triangles)) {
-      const auto mesh = Handle(AIS_Triangulation)::DownCast(object)->GetTriangulation();
-      for (int i = 1; i <= mesh->NbNodes(); ++i) box.Add(mesh->Node(i));
-    }
-    return box;
-  };
-  EXPECT_NEAR(box_of(1000).CornerMax().X(), 201, 1e-3) << "both shown blocks fit";
-  EXPECT_NEAR(box_of(12).CornerMax().X(), 100, 1e-3) << "the large one uses the triangles up";
-  EXPECT_TRUE(box_of(0).IsVoid());
 }
 
 }  // namespace

@@ -8,11 +8,13 @@
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeTorus.hxx>
 #include <BRepTools.hxx>
+#include <Bnd_Box.hxx>
 #include <gp_Elips.hxx>
 
 #include "base/units.h"
 #include "demo/shapes.h"
 #include "geom/primitives.h"
+#include "part/coarsen.h"
 #include "part/measure.h"
 #include "part/mesh.h"
 #include "part/ray_caster.h"
@@ -211,6 +213,27 @@ TEST(Mesh, AMovedMeshIsTheSameMeshElsewhere) {
   ASSERT_EQ(before.size(), after.size());
   for (size_t i = 0; i < before.size(); ++i)
     EXPECT_LT(before[i].b.Transformed(motion).Distance(after[i].b), 1e-9);
+}
+
+TEST(Mesh, CoarseStandInKeepsTheOutlineAndClosesSmallHoles) {
+  std::vector<TopoDS_Shape> holes;
+  for (int i = 0; i < 8; ++i)
+    for (int j = 0; j < 8; ++j)
+      holes.push_back(demo::rod(gp_Ax2(gp_Pnt(10 + 10 * i, 10 + 10 * j, 20), gp_Dir(0, 0, -1)), 1, 20));
+  const TopoDS_Shape plate = demo::cut(demo::block({0, 0, 0}, {90, 90, 20}), holes);
+  mesh_shape(plate);
+  constexpr double kCell_mm = 5;
+  const TopoDS_Shape coarse = coarsened(plate, kCell_mm);
+  ASSERT_FALSE(coarse.IsNull());
+  const auto before = triangles_of(plate), after = triangles_of(coarse);
+  EXPECT_LT(after.size() * 4, before.size());
+  Bnd_Box box;
+  for (const Triangle& t : after)
+    for (const gp_Pnt& p : {t.a, t.b, t.c}) box.Add(p);
+  EXPECT_LT(box.CornerMin().Distance(gp_Pnt(0, 0, 0)), 1e-9);
+  EXPECT_LT(box.CornerMax().Distance(gp_Pnt(90, 90, 20)), 1e-9);
+  EXPECT_NEAR(mesh_properties(coarse).volume_mm3, 90 * 90 * 20, 90 * 90 * 20 * 0.1);
+  EXPECT_TRUE(coarsened(plate, 1000).IsNull());
 }
 
 TEST(Rays, MeetTheNearestFaceAtItsDistanceAndNothingBehindTheEnd) {

@@ -1,0 +1,64 @@
+#include "part/coarsen.h"
+
+#include <cmath>
+#include <unordered_map>
+
+#include "part/mesh.h"
+
+namespace anvil {
+namespace {
+
+// Which of the six sides of a cube the triangle looks to most.
+int side_of(const Triangle& t) {
+  const gp_XYZ n = (t.b.XYZ() - t.a.XYZ()).Crossed(t.c.XYZ() - t.a.XYZ());
+  int axis = 1;
+  for (int i = 2; i <= 3; ++i)
+    if (std::abs(n.Coord(i)) > std::abs(n.Coord(axis))) axis = i;
+  return 2 * (axis - 1) + (n.Coord(axis) < 0 ? 1 : 0);
+}
+
+class Grid {
+ public:
+  explicit Grid(double cell_mm) : cell_(cell_mm) {}
+
+  void add(const Triangle& t) {
+    const int side = side_of(t);
+    const int a = corner(t.a, side), b = corner(t.b, side), c = corner(t.c, side);
+    if (a != b && b != c && c != a) triangles_.emplace_back(a, b, c);
+  }
+
+  [[nodiscard]] TopoDS_Shape shape() const {
+    if (triangles_.empty()) return {};
+    const Handle(Poly_Triangulation) mesh =
+        new Poly_Triangulation(static_cast<int>(points_.size()), static_cast<int>(triangles_.size()), false);
+    for (size_t i = 0; i < points_.size(); ++i) mesh->SetNode(static_cast<int>(i) + 1, points_[i]);
+    for (size_t i = 0; i < triangles_.size(); ++i) mesh->SetTriangle(static_cast<int>(i) + 1, triangles_[i]);
+    return mesh_body({mesh});
+  }
+
+ private:
+  int corner(const gp_Pnt& p, int side) {
+    // 20 bits a coordinate: a million cells each way.
+    uint64_t key = static_cast<uint64_t>(side);
+    for (int i = 1; i <= 3; ++i)
+      key = key << 20 | (static_cast<uint64_t>(std::llround(p.Coord(i) / cell_)) & 0xFFFFF);
+    const auto [at, is_new] = known_.try_emplace(key, static_cast<int>(points_.size()) + 1);
+    if (is_new) points_.push_back(p);
+    return at->second;
+  }
+
+  double cell_;
+  std::unordered_map<uint64_t, int> known_;
+  std::vector<gp_Pnt> points_;
+  std::vector<Poly_Triangle> triangles_;
+};
+
+}  // namespace
+
+TopoDS_Shape coarsened(const TopoDS_Shape& shape, double cell_mm) {
+  Grid grid(cell_mm);
+  for (const Triangle& triangle : triangles_of(shape)) grid.add(triangle);
+  return grid.shape();
+}
+
+}  // namespace anvil
