@@ -136,6 +136,7 @@ void Scene::sketch(bool now) {
       const BodyLook look = look_of_(part_->bodies()[i]);
       if (!look.shown || ready->bodies[i].shape.IsNull()) continue;
       sketch_.push_back(body_object(ready->bodies[i], look));
+      sketch_.back()->Attributes()->SetFaceBoundaryDraw(false);
       view_.context()->Display(sketch_.back(), AIS_Shaded, -1, false);
     }
   const auto show = [](const std::vector<Handle(AIS_InteractiveObject)>& objects, bool visible) {
