@@ -1,5 +1,8 @@
 #include <QApplication>
 #include <QDir>
+#include <execinfo.h>
+#include <unistd.h>
+#include <csignal>
 #include <cstdio>
 
 #include <gtest/gtest.h>
@@ -8,7 +11,16 @@
 #include "app/theme.h"
 #include "geom/quiet.h"
 
+// A crash in the window is told with where it was, even when nobody can make it happen again.
+void tell_where(int signal) {
+  void* frames[64];
+  ::backtrace_symbols_fd(frames, ::backtrace(frames, 64), STDERR_FILENO);
+  std::signal(signal, SIG_DFL);
+  std::raise(signal);
+}
+
 int main(int argc, char** argv) {
+  std::signal(SIGSEGV, tell_where);
   testing::InitGoogleTest(&argc, argv);
   if (testing::GTEST_FLAG(list_tests)) return RUN_ALL_TESTS();
   qputenv("XDG_RUNTIME_DIR", QDir::tempPath().toUtf8());
