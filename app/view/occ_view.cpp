@@ -153,8 +153,8 @@ std::optional<QPointF> Projector::to_screen(const gp_Pnt& point, double* depth) 
 
 Projector OccView::projector() const {
   const Handle(Graphic3d_Camera)& camera = view_->Camera();
-  return {camera->ProjectionMatrix() * camera->OrientationMatrix(), camera->Eye(), gp_Vec(camera->Direction()),
-          size()};
+  return {camera->ProjectionMatrix() * camera->OrientationMatrix(), camera->Eye(),
+          gp_Vec(camera->Direction()), size()};
 }
 
 std::optional<QPointF> OccView::to_screen(const gp_Pnt& point, double* depth) const {

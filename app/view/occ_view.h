@@ -4,8 +4,8 @@
 #pragma once
 
 // Qt before OpenCASCADE and X11: their macros clash.
-#include <QOpenGLWidget>
 #include <QElapsedTimer>
+#include <QOpenGLWidget>
 #include <QPoint>
 #include <optional>
 
@@ -42,7 +42,7 @@ class OccView : public QOpenGLWidget {
   [[nodiscard]] gp_Ax1 ray_at(const QPointF& at) const;
   [[nodiscard]] double mm_per_pixel() const;
   [[nodiscard]] qint64 last_frame_ms() const { return last_frame_ms_; }  // until it was on the screen
-  [[nodiscard]] QPoint device(const QPointF& at) const;  // Qt's to OpenCASCADE's pixels
+  [[nodiscard]] QPoint device(const QPointF& at) const;                  // Qt's to OpenCASCADE's pixels
 
   // Looks along -`towards_eye` with `up` upward, keeping scale and centre.
   void look(const gp_Dir& towards_eye, const gp_Dir& up);

@@ -74,10 +74,13 @@ void Scene::warm_up() {
   const Handle(AIS_Shape) object = body_object({"speck", BodyKind::kSolid, speck, {}, {}}, {});
   view_.context()->Display(object, AIS_Shaded, 0, false);
   view_.redraw();
-  QObject::connect(&view_, &QOpenGLWidget::frameSwapped, &displaying_, [this, object] {
-    view_.context()->Remove(object, false);
-    view_.redraw();
-  }, Qt::SingleShotConnection);
+  QObject::connect(
+      &view_, &QOpenGLWidget::frameSwapped, &displaying_,
+      [this, object] {
+        view_.context()->Remove(object, false);
+        view_.redraw();
+      },
+      Qt::SingleShotConnection);
 }
 
 void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {

@@ -20,8 +20,9 @@ struct StepSurvey {
 Result<StepSurvey> survey_step(const std::string& bytes, const std::string& file_name);
 
 // The kernel fixes every shape it reads, which is most of its time, unless a resource file names another
-// sequence of operations; this writes one into `folder` (which must exist) that names an operation which does nothing without
-// parameters, for readers made in this process from now on. mend_bodies() then fixes what needs it.
+// sequence of operations; this writes one into `folder` (which must exist) that names an operation which does
+// nothing without parameters, for readers made in this process from now on. mend_bodies() then fixes what
+// needs it.
 void leave_out_fixing(const std::filesystem::path& folder);
 
 Result<ImportedBodies> read_step(const std::string& bytes, const std::string& name, const Progress& progress);

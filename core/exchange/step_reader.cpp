@@ -38,8 +38,8 @@ void tell_unit(STEPCAFControl_Reader& reader, const StepSurvey& survey, SourceIn
     source.unit_name = found;
 }
 
-// A session checks every entity of a model it is given, unless it believes it has done so; our own checks come
-// later and are of the shapes.
+// A session checks every entity of a model it is given, unless it believes it has done so; our own checks
+// come later and are of the shapes.
 void leave_out_checking(XSControl_WorkSession& session) {
   const Handle(StepData_StepModel) small = new StepData_StepModel;
   small->SetProtocol(session.Protocol());
@@ -49,22 +49,24 @@ void leave_out_checking(XSControl_WorkSession& session) {
 }
 
 // The warnings.
-Result<std::vector<std::string>> load(STEPCAFControl_Reader& reader, std::string text, const std::string& name,
-                                      const Progress& progress) {
+Result<std::vector<std::string>> load(STEPCAFControl_Reader& reader, std::string text,
+                                      const std::string& name, const Progress& progress) {
   const Handle(XSControl_WorkSession) session = reader.ChangeReader().WS();
   const auto loaded =
       load_step_text(text, Handle(StepData_Protocol)::DownCast(session->Protocol()), progress);
   if (!loaded)
-    return refuse(RefusalCode::kUnreadable, name + " cannot be read as STEP: " + loaded.error().sentence + ".");
+    return refuse(RefusalCode::kUnreadable,
+                  name + " cannot be read as STEP: " + loaded.error().sentence + ".");
   leave_out_checking(*session);
   session->SetModel(loaded->model);
   session->SetLoadedFile(name.c_str());
   constexpr int kFromTheModel = 4;
   session->InitTransferReader(kFromTheModel);
   if (loaded->skipped == 0) return {};
-  return std::vector{fmt::format("{} of the file's instances do not follow the format (the first in line {}) and were "
-                                 "left out; faces may be missing.",
-                                 loaded->skipped, loaded->first_skipped_line)};
+  return std::vector{
+      fmt::format("{} of the file's instances do not follow the format (the first in line {}) and were "
+                  "left out; faces may be missing.",
+                  loaded->skipped, loaded->first_skipped_line)};
 }
 
 Result<ImportedBodies> read_checked(const std::string& bytes, const std::string& name,

@@ -39,8 +39,7 @@ size_t skip_comment(std::string_view text, size_t i) {
 size_t read_number(std::string_view text, size_t i, Scan& scan) {
   long id = 0;
   size_t j = i + 1;
-  for (; j < text.size() && is_digit(text[j]) && id < 1'000'000'000'000L; ++j)
-    id = id * 10 + (text[j] - '0');
+  for (; j < text.size() && is_digit(text[j]) && id < 1'000'000'000'000L; ++j) id = id * 10 + (text[j] - '0');
   if (j == i + 1) return i;
   size_t k = j;
   while (k < text.size() && is_blank(text[k])) ++k;

@@ -21,7 +21,7 @@ struct EdgeInfo {
   int vertex_a = -1, vertex_b = -1;
   CurveKind kind = CurveKind::kOther;
   Convexity convexity = Convexity::kUnknown;
-  gp_Pnt snap;                   // the centre of a circle, the middle of a line; else undefined
+  gp_Pnt snap;               // the centre of a circle, the middle of a line; else undefined
   bool extra_faces = false;  // more than two faces meet here
 
   [[nodiscard]] bool is_seam() const { return face_a >= 0 && face_a == face_b; }

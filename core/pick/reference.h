@@ -49,8 +49,8 @@ TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, 
                            Snap snap = Snap::kWhole);
 
 // The index in the part's topology. The hint is tried first; else the one element that fits the description
-// within 1e-3 mm, or else, for parts that were healed, within 0.03 mm. Refuses when it is gone (kUnknownName) or when several fit (kAmbiguous): nothing is
-// guessed.
+// within 1e-3 mm, or else, for parts that were healed, within 0.03 mm. Refuses when it is gone (kUnknownName)
+// or when several fit (kAmbiguous): nothing is guessed.
 Result<int> resolve(const Part& part, const TopologyReference& reference);
 
 }  // namespace anvil

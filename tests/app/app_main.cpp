@@ -1,7 +1,7 @@
-#include <QApplication>
-#include <QDir>
 #include <execinfo.h>
 #include <unistd.h>
+#include <QApplication>
+#include <QDir>
 #include <csignal>
 #include <cstdio>
 

@@ -236,14 +236,16 @@ TEST_F(Cli, ToleranceDecidesWhatIsSound) {
     return found;
   };
   const auto fine = kinds("0.001"), coarse = kinds("1mm");
-  EXPECT_TRUE(fine.count("open-edge") && coarse.count("open-edge")) << "a missing face is no matter of tolerance";
+  EXPECT_TRUE(fine.count("open-edge") && coarse.count("open-edge"))
+      << "a missing face is no matter of tolerance";
   EXPECT_NE(fine, coarse);
   expect_error({"info", file, "--tolerance", "wide"}, 2, "wide");
   expect_error({"info", file, "--tolerance", "-1"}, 2, "tolerance");
 }
 
 TEST_F(Cli, LengthsAreInTheUnitAskedFor) {
-  const json mm = ask({"holes", plate(), "--json"}), inch = ask({"holes", plate(), "--json", "--unit", "inch"});
+  const json mm = ask({"holes", plate(), "--json"}),
+             inch = ask({"holes", plate(), "--json", "--unit", "inch"});
   EXPECT_EQ(inch["unit"], "inch");
   ASSERT_EQ(inch["holes"].size(), mm["holes"].size());
   for (size_t i = 0; i < mm["holes"].size(); ++i) {
@@ -279,7 +281,8 @@ TEST_F(Cli, InchFilesComeInAtTheirSize) {
   const json info = ask({"info", file, "--json"}), plain = ask({"info", plate(), "--json"});
   EXPECT_EQ(info["source_unit"], "inch");
   EXPECT_EQ(info["unit"], "mm");
-  EXPECT_NEAR(info["bodies"][0]["volume"].get<double>() / plain["bodies"][0]["volume"].get<double>(), 1, 1e-9);
+  EXPECT_NEAR(info["bodies"][0]["volume"].get<double>() / plain["bodies"][0]["volume"].get<double>(), 1,
+              1e-9);
 }
 
 TEST_F(Cli, JobThatIsDamagedOrGoneIsRefused) {
@@ -292,11 +295,13 @@ TEST_F(Cli, JobThatIsDamagedOrGoneIsRefused) {
 TEST_F(Cli, ComparisonListsAreReadWithCareForTheirUnit) {
   const auto compare = [&](const std::string& text) {
     std::ofstream(files->path() / "mine.csv") << text;
-    return cli({"holes", plate(), "--json", "--frame", drawing_frame(), "--compare", files->path() / "mine.csv"});
+    return cli(
+        {"holes", plate(), "--json", "--frame", drawing_frame(), "--compare", files->path() / "mine.csv"});
   };
   // One hole, in inches: it is there; every other hole is an extra, which is no failure of the list.
-  const std::string inch = fmt::format("# unit: inch\nname,x,y,z,diameter,depth\nCB1,{:.7f},{:.7f},{:.7f},{:.7f},\n",
-                                       18 / 25.4, 82 / 25.4, 22 / 25.4, 6.6 / 25.4);
+  const std::string inch =
+      fmt::format("# unit: inch\nname,x,y,z,diameter,depth\nCB1,{:.7f},{:.7f},{:.7f},{:.7f},\n", 18 / 25.4,
+                  82 / 25.4, 22 / 25.4, 6.6 / 25.4);
   const json report = json::parse(compare(inch).out, nullptr, false);
   int passed = 0;
   for (const json& row : report["comparison"]) passed += row["state"] == "pass";
