@@ -3,39 +3,20 @@
 
 #include <BRepPrimAPI_MakeBox.hxx>
 
-#include "construct/registry.h"
-#include "construct/solve.h"
 #include "geom/primitives.h"
 #include "inspect/seats.h"
 #include "job/job_json.h"
 #include "part/measure.h"
+#include "support/givens.h"
 #include "support/job_fixture.h"
 
 namespace anvil {
 namespace {
 
+using test::frame_given;
 using test::JobFixture;
-
-Given plane_given(const gp_Pln& plane) {
-  Given g;
-  g.plane = plane;
-  g.direction = plane.Axis().Direction();
-  g.extent = {plane.Location()};
-  return g;
-}
-Given frame_given(const gp_Ax2& frame) {
-  Given g;
-  g.frame = frame;
-  g.point = frame.Location();
-  g.extent = {frame.Location()};
-  return g;
-}
-
-Solutions run(const char* id, const std::vector<Given>& givens, const ParameterTexts& parameters = {}) {
-  std::vector<const Given*> picks;
-  for (const Given& g : givens) picks.push_back(&g);
-  return solve(*find_construction(id), picks, parameters, {});
-}
+using test::plane_given;
+using test::run;
 
 gp_Trsf motion_of(const Solution& solution) {
   return std::get<PlacementStep>(solution.value).motion;

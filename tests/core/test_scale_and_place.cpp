@@ -3,17 +3,15 @@
 // doubles allow.
 #include <gtest/gtest.h>
 
-#include <functional>
-
-#include "construct/registry.h"
-#include "construct/solve.h"
 #include "geom/primitives.h"
+#include "support/givens.h"
 #include "support/random.h"
 
 namespace anvil {
 namespace {
 
 using test::Random;
+using test::run;
 
 constexpr unsigned kSeed = 20261125;
 constexpr int kRounds = 100;
@@ -34,39 +32,12 @@ class Places : public testing::TestWithParam<Setting> {
     return gp_Pnt(away * GetParam().offset_mm +
                   random.direction().XYZ() * random.between(0.3, 1) * GetParam().size_mm);
   }
-  Given point_given() {
-    Given g;
-    g.point = point();
-    g.extent = {*g.point};
-    return g;
-  }
-  Given plane_given() {
-    Given g;
-    g.plane = gp_Pln(point(), random.direction());
-    g.direction = g.plane->Axis().Direction();
-    g.extent = {g.plane->Location()};
-    return g;
-  }
+  Given point_given() { return test::point_given(point()); }
+  Given plane_given() { return test::plane_given(point(), random.direction()); }
   Given parallel_to(const Given& plane, double distance) {
-    Given g = plane;
-    g.plane = plane.plane->Translated(gp_Vec(*plane.direction) * distance);
-    g.extent = {g.plane->Location()};
-    return g;
+    return test::plane_given(plane.plane->Translated(gp_Vec(*plane.direction) * distance));
   }
-  Given line_given() {
-    Given g;
-    g.axis = gp_Ax1(point(), random.direction());
-    g.direction = g.axis->Direction();
-    g.is_straight_edge = true;
-    g.extent = {g.axis->Location()};
-    return g;
-  }
-  static Solutions run(const char* id, const std::vector<Given>& givens,
-                       const ParameterTexts& parameters = {}) {
-    std::vector<const Given*> picks;
-    for (const Given& g : givens) picks.push_back(&g);
-    return solve(*find_construction(id), picks, parameters, {});
-  }
+  Given line_given() { return test::axis_given(point(), random.direction()); }
   [[nodiscard]] double bound() const { return GetParam().bound_mm; }
 
   Random random{kSeed};
@@ -188,22 +159,15 @@ TEST(Mirrored, ResultsAreMirrorImagesAndFramesStayRightHanded) {
   gp_Trsf mirror;
   mirror.SetMirror(gp_Ax2(gp_Pnt(3, 4, 5), random.direction()));
   for (int i = 0; i < kRounds; ++i) {
-    std::vector<Given> picks(3), mirrored(3);
-    for (size_t k = 0; k < 3; ++k) {
-      picks[k].point = random.point();
-      picks[k].extent = {*picks[k].point};
-      mirrored[k].point = picks[k].point->Transformed(mirror);
-      mirrored[k].extent = {*mirrored[k].point};
+    std::vector<Given> picks, mirrored;
+    for (int k = 0; k < 3; ++k) {
+      picks.push_back(test::point_given(random.point()));
+      mirrored.push_back(test::point_given(picks.back().point->Transformed(mirror)));
     }
-    const auto solve_with = [&](const char* id, const std::vector<Given>& givens) {
-      std::vector<const Given*> pointers;
-      for (const Given& g : givens) pointers.push_back(&g);
-      return *solve(*find_construction(id), pointers, {}, {});
-    };
-    const gp_Pln plane = std::get<PlaneDatum>(solve_with("plane.three-points", picks).front().value).plane;
-    const gp_Pln other = std::get<PlaneDatum>(solve_with("plane.three-points", mirrored).front().value).plane;
+    const gp_Pln plane = std::get<PlaneDatum>(run("plane.three-points", picks)->front().value).plane;
+    const gp_Pln other = std::get<PlaneDatum>(run("plane.three-points", mirrored)->front().value).plane;
     EXPECT_TRUE(parallel(plane.Axis().Direction().Transformed(mirror), other.Axis().Direction(), 1e-9));
-    const gp_Ax2 frame = std::get<FrameDatum>(solve_with("frame.three-points", mirrored).front().value).frame;
+    const gp_Ax2 frame = std::get<FrameDatum>(run("frame.three-points", mirrored)->front().value).frame;
     EXPECT_NEAR(gp_Vec(frame.XDirection()).Crossed(gp_Vec(frame.YDirection())).Dot(gp_Vec(frame.Direction())),
                 1, 1e-12);
   }
