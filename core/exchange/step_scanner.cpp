@@ -5,12 +5,11 @@
 namespace anvil {
 namespace {
 
-bool is_digit(char c) {
-  return c >= '0' && c <= '9';
-}
 bool is_name_start(char c) {
   return (c >= 'A' && c <= 'Z') || (c >= 'a' && c <= 'z') || c == '_' || c == '!';
 }
+constexpr const char* kBlanks = " \n\r\t";
+
 bool is_blank(char c) {
   return c == ' ' || c == '\n' || c == '\r' || c == '\t';
 }
@@ -47,7 +46,7 @@ StepToken StepScanner::number() {
   };
   const auto digits = [&] {
     const size_t first = end;
-    while (end < text_.size() && is_digit(text_[end])) ++end;
+    while (end < text_.size() && is_step_digit(text_[end])) ++end;
     return end > first;
   };
   if (at_end("+-")) ++end;
@@ -73,15 +72,16 @@ size_t StepScanner::single_quote(size_t from) const {
   return from;
 }
 
-// A comma or a closing parenthesis follows a text. Some exporters forget to double a quote inside one; then
-// it ends at a later quote of the same line.
+// A comma, a closing parenthesis or a comment follows a text. Some exporters forget to double a quote inside
+// one; then it ends at a later quote of the same line.
 StepToken StepScanner::quoted() {
   const size_t first = single_quote(at_ + 1);
   if (first == std::string_view::npos) return token(StepTokenKind::kUnknown, text_.size() - at_);
   const size_t line_end = text_.find('\n', first);
   for (size_t end = first; end < line_end; end = single_quote(end + 1)) {
-    const size_t after = text_.find_first_not_of(" \n\r\t", end + 1);
-    if (after != std::string_view::npos && (text_[after] == ',' || text_[after] == ')'))
+    const size_t after = text_.find_first_not_of(kBlanks, end + 1);
+    if (after == std::string_view::npos) break;
+    if (text_[after] == ',' || text_[after] == ')' || text_.compare(after, 2, "/*") == 0)
       return token(StepTokenKind::kValue, end + 1 - at_, Interface_ParamText);
   }
   return token(StepTokenKind::kValue, first + 1 - at_, Interface_ParamText);
@@ -89,20 +89,20 @@ StepToken StepScanner::quoted() {
 
 StepToken StepScanner::enclosed(char end, Interface_ParamType type) {
   size_t last = at_ + 1;
-  while (last < text_.size() && (is_name_start(text_[last]) || is_digit(text_[last]))) ++last;
+  while (last < text_.size() && (is_name_start(text_[last]) || is_step_digit(text_[last]))) ++last;
   if (last == at_ + 1 || last == text_.size() || text_[last] != end) return token(StepTokenKind::kUnknown, 1);
   return token(StepTokenKind::kValue, last + 1 - at_, type);
 }
 
 StepToken StepScanner::name() {
   size_t end = at_ + 1;
-  while (end < text_.size() && (is_name_start(text_[end]) || is_digit(text_[end]))) ++end;
+  while (end < text_.size() && (is_name_start(text_[end]) || is_step_digit(text_[end]))) ++end;
   return token(StepTokenKind::kName, end - at_);
 }
 
 StepToken StepScanner::reference() {
   size_t end = at_ + 1;
-  while (end < text_.size() && is_digit(text_[end])) ++end;
+  while (end < text_.size() && is_step_digit(text_[end])) ++end;
   constexpr size_t kLongest = 10;  // "#" and nine digits fit the kernel's numbers
   const size_t length = end - at_;
   return token(length == 1 || length > kLongest ? StepTokenKind::kUnknown : StepTokenKind::kReference,
@@ -111,7 +111,7 @@ StepToken StepScanner::reference() {
 
 void StepScanner::skip_instance(size_t begin) {
   for (at_ = begin; (at_ = text_.find(';', at_)) != std::string_view::npos;) {
-    const size_t after = text_.find_first_not_of(" \n\r\t", ++at_);
+    const size_t after = text_.find_first_not_of(kBlanks, ++at_);
     if (after == std::string_view::npos || text_[after] == '#' || text_.compare(after, 6, "ENDSEC") == 0)
       return;
   }
@@ -149,7 +149,7 @@ StepToken StepScanner::next() {
   }
   if (c == '.' && at_ + 1 < text_.size() && is_name_start(text_[at_ + 1]))
     return enclosed('.', Interface_ParamEnum);
-  if (is_digit(c) || c == '+' || c == '-' || c == '.') return number();
+  if (is_step_digit(c) || c == '+' || c == '-' || c == '.') return number();
   return is_name_start(c) ? name() : token(StepTokenKind::kUnknown, 1);
 }
 

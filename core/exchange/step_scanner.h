@@ -25,6 +25,10 @@ struct StepToken {
   Interface_ParamType type = Interface_ParamMisc;  // of a value
 };
 
+inline bool is_step_digit(char c) {
+  return c >= '0' && c <= '9';
+}
+
 class StepScanner {
  public:
   explicit StepScanner(std::string_view text) : text_(text) {}

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "exchange/step_format.h"
+#include "exchange/step_scanner.h"
 
 namespace anvil {
 namespace {
@@ -19,9 +20,6 @@ struct Scan {
   bool not_a_number = false;
 };
 
-bool is_digit(char c) {
-  return c >= '0' && c <= '9';
-}
 bool is_blank(char c) {
   return c == ' ' || (c >= '\t' && c <= '\r');
 }
@@ -39,7 +37,8 @@ size_t skip_comment(std::string_view text, size_t i) {
 size_t read_number(std::string_view text, size_t i, Scan& scan) {
   long id = 0;
   size_t j = i + 1;
-  for (; j < text.size() && is_digit(text[j]) && id < 1'000'000'000'000L; ++j) id = id * 10 + (text[j] - '0');
+  for (; j < text.size() && is_step_digit(text[j]) && id < 1'000'000'000'000L; ++j)
+    id = id * 10 + (text[j] - '0');
   if (j == i + 1) return i;
   size_t k = j;
   while (k < text.size() && is_blank(text[k])) ++k;

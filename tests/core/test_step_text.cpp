@@ -131,6 +131,13 @@ TEST(StepText, QuoteThatWasNotDoubledBelongsToTheText) {
             as_we_read(around("#1 = DIRECTION('6'' bar',(0.,0.,1.));\n#2 = DIRECTION('',(0.,1.,0.));\n")));
 }
 
+// The kernel's scanner takes everything up to the last quote of the line for one text here.
+TEST(StepText, CommentMayFollowAText) {
+  const std::string first = "#1 = CARTESIAN_POINT('a'",
+                    rest = ",(0.,0.,0.)); #2 = CARTESIAN_POINT('b',(1.,0.,0.));\n";
+  EXPECT_EQ(as_we_read(around(first + " /* why */ " + rest)), as_we_read(around(first + rest)));
+}
+
 // Blanks and line ends between tokens mean nothing; quoted text keeps its own.
 TEST(StepText, LayoutDoesNotMatter) {
   const std::string text = text_of(test::plate(), "AP214IS");
