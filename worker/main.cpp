@@ -7,11 +7,9 @@
 #include <fmt/format.h>
 
 #include <BRepTools.hxx>
-#include <BRep_Builder.hxx>
 #include <CLI/CLI.hpp>
 #include <STEPControl_Controller.hxx>
 #include <TopExp_Explorer.hxx>
-#include <TopoDS_Compound.hxx>
 #include <csignal>
 #include <cstdio>
 #include <new>
@@ -71,14 +69,6 @@ Result<void> hand_over(const ImportedBodies& bodies, const fs::path& folder) {
   return write_part_folder(bodies, folder);
 }
 
-TopoDS_Compound all_of(const std::vector<Body>& bodies) {
-  BRep_Builder builder;
-  TopoDS_Compound all;
-  builder.MakeCompound(all);
-  for (const Body& body : bodies) builder.Add(all, body.shape);
-  return all;
-}
-
 bool is_large(const TopoDS_Shape& shape) {
   constexpr int kLarge_faces = 1000;
   int faces = 0;
@@ -89,7 +79,7 @@ bool is_large(const TopoDS_Shape& shape) {
 void mesh_anew(const std::vector<Body>& bodies) {
   for (const Body& body : bodies)
     if (body.kind != BodyKind::kMesh) BRepTools::Clean(body.shape);
-  mesh_shape(all_of(bodies));
+  mesh_shape(compound_of(bodies));
 }
 
 // The picture first, then what is checked and mended.
@@ -99,7 +89,7 @@ Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double 
   auto bodies = read_part_file(file, kProgress, scale);
   if (!bodies) return refuse(bodies);
   kProgress.say("meshing", 0.7);
-  const TopoDS_Compound all = all_of(bodies->bodies);
+  const TopoDS_Compound all = compound_of(bodies->bodies);
   const bool coarse = is_large(all);
   if (const int empty = mesh_shape(all, coarse ? kCoarseMesh : MeshQuality()); empty > 0)
     bodies->source.warnings.push_back(

@@ -95,11 +95,7 @@ Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& na
 
 Result<void> write_brep(const std::vector<Body>& bodies, const WriteOptions&,
                         const std::filesystem::path& path) {
-  BRep_Builder builder;
-  TopoDS_Compound all;
-  builder.MakeCompound(all);
-  for (const Body& body : bodies) builder.Add(all, body.shape);
-  const TopoDS_Shape& written = bodies.size() == 1 ? bodies.front().shape : all;
+  const TopoDS_Shape written = bodies.size() == 1 ? bodies.front().shape : compound_of(bodies);
   if (BRepTools::Write(written, path.c_str(), false, false, TopTools_FormatVersion_VERSION_1)) return {};
   return refuse(RefusalCode::kCannotWrite, "cannot write " + path.string());
 }

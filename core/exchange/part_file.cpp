@@ -62,16 +62,10 @@ SourceInfo source_from(const json& j) {
 
 Result<void> write_part_folder(const ImportedBodies& imported, const std::filesystem::path& folder) {
   return guarded("handing over the part", [&]() -> Result<void> {
-    BRep_Builder builder;
-    TopoDS_Compound compound;
-    builder.MakeCompound(compound);
     json bodies = json::array();
-    for (const Body& body : imported.bodies) {
-      builder.Add(compound, body.shape);
-      bodies.push_back(to_json(body));
-    }
+    for (const Body& body : imported.bodies) bodies.push_back(to_json(body));
     const std::filesystem::path shapes = folder / "shape.bin";
-    if (!BinTools::Write(compound, shapes.c_str()))
+    if (!BinTools::Write(compound_of(imported.bodies), shapes.c_str()))
       return refuse(RefusalCode::kCannotWrite, "cannot write " + shapes.string());
     // A name may hold bytes that are no UTF-8; they are replaced rather than losing the part.
     const json all{{"source", to_json(imported.source)}, {"bodies", bodies}};

@@ -76,10 +76,9 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   Interface_Static::SetIVal("read.stepcaf.subshapes.name", 1);
   ImportedBodies imported;
   progress.say("reading", 0.05);
-  if (auto loaded = load(reader, bytes.substr(survey.skip_bytes), name, progress); !loaded)
-    return refuse(loaded);
-  else
-    imported.source.warnings = *loaded;
+  auto warnings = load(reader, bytes.substr(survey.skip_bytes), name, progress);
+  if (!warnings) return refuse(warnings);
+  imported.source.warnings = std::move(*warnings);
   imported.source.file_name = name;
   imported.source.schema = survey.schema;
   tell_unit(reader, survey, imported.source);

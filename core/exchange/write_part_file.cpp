@@ -24,11 +24,7 @@ struct Totals {
 // Triangles are measured as triangles; everything else exactly.
 Totals totals_of(const std::vector<Body>& bodies) {
   Totals totals;
-  BRep_Builder builder;
-  TopoDS_Compound all;
-  builder.MakeCompound(all);
   for (const Body& body : bodies) {
-    builder.Add(all, body.shape);
     totals.has_volume = totals.has_volume && body.kind != BodyKind::kShell;
     totals.solids += body.kind == BodyKind::kSolid ? 1 : 0;
     for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next()) ++totals.faces;
@@ -37,7 +33,7 @@ Totals totals_of(const std::vector<Body>& bodies) {
     if (body.kind == BodyKind::kMesh) totals.volume_mm3 += mesh_volume_mm3(body.shape);
     if (body.kind == BodyKind::kSolid) totals.volume_mm3 += volume_properties(body.shape).volume_mm3;
   }
-  totals.box = exact_box(all);
+  totals.box = exact_box(compound_of(bodies));
   return totals;
 }
 

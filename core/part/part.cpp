@@ -5,14 +5,6 @@
 namespace anvil {
 namespace {
 
-TopoDS_Compound compound_of(const std::vector<Body>& bodies) {
-  BRep_Builder builder;
-  TopoDS_Compound compound;
-  builder.MakeCompound(compound);
-  for (const Body& body : bodies) builder.Add(compound, body.shape);
-  return compound;
-}
-
 std::vector<Body> numbered(std::vector<Body> bodies) {
   for (size_t i = 0; i < bodies.size(); ++i)
     if (bodies[i].delivered < 0) bodies[i].delivered = static_cast<int>(i);
@@ -27,6 +19,14 @@ std::vector<TopoDS_Shape> shapes_of(const std::vector<Body>& bodies) {
 }
 
 }  // namespace
+
+TopoDS_Compound compound_of(const std::vector<Body>& bodies) {
+  BRep_Builder builder;
+  TopoDS_Compound compound;
+  builder.MakeCompound(compound);
+  for (const Body& body : bodies) builder.Add(compound, body.shape);
+  return compound;
+}
 
 const char* body_kind_name(BodyKind kind) {
   switch (kind) {

@@ -64,6 +64,9 @@ class Part {
   TopologyIndex topology_;
 };
 
+// All shapes together, in the order of the bodies.
+TopoDS_Compound compound_of(const std::vector<Body>& bodies);
+
 using PartPtr = std::shared_ptr<const Part>;
 
 // The part with each body moved (rigidly) against where it was delivered; the part itself when nothing moves.
