@@ -127,12 +127,9 @@ void OccView::paintGL() {
   if (!is_up_) return;
   fit_window_to_widget();
   view_->InvalidateImmediate();
-  // What is drawn anew for a hover says nothing about the part.
-  if (view_->IsInvalidated()) frame_.start();
-  if (view_->IsInvalidated())
-    view_->Redraw();
-  else
-    view_->RedrawImmediate();
+  if (!view_->IsInvalidated()) return view_->RedrawImmediate();
+  frame_.start();  // what is drawn anew for a hover says nothing about the part
+  view_->Redraw();
 }
 
 void OccView::redraw() {

@@ -86,8 +86,7 @@ void Scene::warm_up() {
 void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {
   part_ = part;
   placement_ = placement;
-  if (!coarse_ || coarse_of_ != part) make_coarse();
-  coarse_of_ = part;
+  if (coarse_of_ != part) make_coarse();
   for (auto& layer : painted_) clear(layer);
   display_bodies();
 }
@@ -157,6 +156,7 @@ void Scene::make_coarse() {
   constexpr size_t kFaces = 1500;
   constexpr double kCells = 150;  // across the part
   coarse_.reset();
+  coarse_of_ = part_;
   if (!part_ || part_->topology().faces.size() < kFaces) return;
   coarse_ = std::make_shared<Coarse>();
   QThreadPool::globalInstance()->start([coarse = coarse_, part = part_] {

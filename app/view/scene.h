@@ -43,7 +43,6 @@ class Scene {
 
   // While the view is turned a part that takes too long to draw is shown by a coarse stand-in.
   void set_turning(bool now);
-  [[nodiscard]] bool is_sketched() const { return sketched_; }
 
   void show_part(const PartPtr& part, const gp_Trsf& placement);
   void set_style(DisplayStyle style);

@@ -52,16 +52,22 @@ const char* convexity_name(Convexity convexity) {
   return "open";
 }
 
-CurveKind curve_kind(const TopoDS_Edge& edge) {
-  switch (BRepAdaptor_Curve(edge).GetType()) {
+void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info) {
+  const BRepAdaptor_Curve curve(edge);
+  switch (curve.GetType()) {
     case GeomAbs_Line:
-      return CurveKind::kLine;
+      info.kind = CurveKind::kLine;
+      info.snap = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+      return;
     case GeomAbs_Circle:
-      return CurveKind::kCircle;
+      info.kind = CurveKind::kCircle;
+      info.snap = curve.Circle().Location();
+      return;
     case GeomAbs_Ellipse:
-      return CurveKind::kEllipse;
+      info.kind = CurveKind::kEllipse;
+      return;
     default:
-      return CurveKind::kOther;
+      info.kind = CurveKind::kOther;
   }
 }
 

@@ -29,10 +29,12 @@ struct EdgeInfo {
   [[nodiscard]] int other_face(int face) const { return face == face_a ? face_b : face_a; }
 };
 
-CurveKind curve_kind(const TopoDS_Edge& edge);
+// `kind` and `snap` of what `edge` lies on.
+void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info);
 
-// How the solid turns across `edge`, of which `a` and `b` are the two faces holding it. Measured from the
-// outward normals in the middle of the edge; normals within kSmoothEdge_rad of each other count as smooth.
+// How the solid turns across `edge`, of which `a` and `b` are the two faces holding it; its sense is the one
+// it has in the outline of `a`, the orientation of `a` included. Measured from the outward normals in the
+// middle of the edge; normals within kSmoothEdge_rad of each other count as smooth.
 Convexity edge_convexity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b);
 
 // Lowest and highest level of an edge along a direction, measured from the origin: exact for lines, circles

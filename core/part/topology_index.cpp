@@ -19,13 +19,6 @@ namespace {
 constexpr double kJoin_mm = 1e-3;
 constexpr double kJoin_rad = 1e-4;
 
-gp_Pnt snap_point(const TopoDS_Edge& edge, CurveKind kind) {
-  const BRepAdaptor_Curve curve(edge);
-  if (kind == CurveKind::kCircle) return curve.Circle().Location();
-  if (kind == CurveKind::kLine) return curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
-  return {};
-}
-
 void add_edge_to_face(TopologyIndex& topology, int face, const TopoDS_Shape& shape, int body) {
   const TopoDS_Edge edge = TopoDS::Edge(shape);
   if (BRep_Tool::Degenerated(edge)) return;
@@ -35,8 +28,7 @@ void add_edge_to_face(TopologyIndex& topology, int face, const TopoDS_Shape& sha
     EdgeInfo info;
     info.edge = edge;
     info.body = body;
-    info.kind = curve_kind(edge);
-    info.snap = snap_point(edge, info.kind);
+    describe_curve(edge, info);
     info.face_a = face;
     topology.edges.push_back(info);
     topology.faces[face].edges.push_back(index);

@@ -3,15 +3,15 @@
 #include <fmt/format.h>
 #include <GCPnts_AbscissaPoint.hxx>
 
+#include "base/tolerance.h"
 #include "geom/primitives.h"
 
 namespace anvil {
 namespace {
 
-constexpr double kFound_mm = 1e-3;
+constexpr Tolerance kFound{1e-3, 1e-5};
 // Healing closes gaps of kSoundTolerance_mm; a corner then moves by as much.
-constexpr double kHealed_mm = 0.03;
-constexpr double kFound_rad = 1e-5, kHealed_rad = 1e-3;
+constexpr Tolerance kHealed{0.03, 1e-3};
 
 void describe_face(const TopologyIndex& topology, int index, TopologyReference& r) {
   const FaceInfo& face = topology.faces[index];
@@ -46,13 +46,12 @@ size_t count_of(const TopologyIndex& topology, TopologyKind kind) {
   return kind == TopologyKind::kEdge ? topology.edges.size() : topology.vertices.size();
 }
 
-bool fits(const Part& part, const TopologyReference& wanted, int index, double linear_mm = kFound_mm,
-          double angular_rad = kFound_rad) {
+bool fits(const Part& part, const TopologyReference& wanted, int index, const Tolerance& tolerance) {
   const TopologyReference here = describe(part, wanted.part_entry, wanted.kind, index, wanted.snap);
   return here.body == wanted.body && here.shape == wanted.shape &&
-         here.where.Distance(wanted.where) <= linear_mm &&
-         std::abs(here.size_mm - wanted.size_mm) <= linear_mm &&
-         parallel(here.direction, wanted.direction, angular_rad);
+         here.where.Distance(wanted.where) <= tolerance.linear_mm &&
+         std::abs(here.size_mm - wanted.size_mm) <= tolerance.linear_mm &&
+         parallel(here.direction, wanted.direction, tolerance.angular_rad);
 }
 
 const char* kind_word(TopologyKind kind) {
@@ -64,7 +63,7 @@ const char* kind_word(TopologyKind kind) {
 
 bool TopologyReference::operator==(const TopologyReference& o) const {
   return part_entry == o.part_entry && kind == o.kind && snap == o.snap && body == o.body &&
-         index_hint == o.index_hint && where.Distance(o.where) <= kFound_mm;
+         index_hint == o.index_hint && where.Distance(o.where) <= kFound.linear_mm;
 }
 
 TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, int index, Snap snap) {
@@ -97,12 +96,12 @@ TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, 
 Result<int> resolve(const Part& part, const TopologyReference& reference) {
   const auto count = static_cast<int>(count_of(part.topology(), reference.kind));
   if (reference.index_hint >= 0 && reference.index_hint < count &&
-      fits(part, reference, reference.index_hint))
+      fits(part, reference, reference.index_hint, kFound))
     return reference.index_hint;
-  for (const auto& [linear_mm, angular_rad] : {std::pair{kFound_mm, kFound_rad}, {kHealed_mm, kHealed_rad}}) {
+  for (const Tolerance& tolerance : {kFound, kHealed}) {
     int found = -1;
     for (int i = 0; i < count; ++i) {
-      if (!fits(part, reference, i, linear_mm, angular_rad)) continue;
+      if (!fits(part, reference, i, tolerance)) continue;
       if (found >= 0)
         return refuse(RefusalCode::kAmbiguous,
                       fmt::format("several {}s fit the {} that was picked: pick again",
