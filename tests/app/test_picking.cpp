@@ -191,5 +191,24 @@ TEST_F(Picking, TableAndPartFollowEachOther) {
   EXPECT_EQ(table->selectionModel()->selectedRows().size(), 1);
 }
 
+// Points are projected many at a time for hovering; each must land where the kernel itself would put it.
+TEST_F(Picking, ProjectedPointsLieWhereTheKernelDrawsThem) {
+  const app::OccView& view = driver.window().view_pane().view();
+  for (const auto side : {app::ViewPane::Side::kTop, app::ViewPane::Side::kIso, app::ViewPane::Side::kLeft}) {
+    driver.window().view_pane().look_from(side);
+    const auto& camera = view.camera_view()->Camera();
+    const app::Projector projector = view.projector();
+    for (const gp_Pnt& p : {gp_Pnt(0, 0, 0), gp_Pnt(60, 40, 20), gp_Pnt(-500, 20, 7), gp_Pnt(31, 900, -80)}) {
+      const gp_Pnt ndc = camera->Project(p);
+      double depth = 0;
+      const auto at = projector.to_screen(p, &depth);
+      ASSERT_TRUE(at);
+      EXPECT_NEAR(at->x(), (ndc.X() + 1) / 2 * view.width(), 1e-6);
+      EXPECT_NEAR(at->y(), (1 - ndc.Y()) / 2 * view.height(), 1e-6);
+      EXPECT_NEAR(depth, gp_Vec(camera->Eye(), p).Dot(gp_Vec(camera->Direction())), 1e-9);
+    }
+  }
+}
+
 }  // namespace
 }  // namespace anvil

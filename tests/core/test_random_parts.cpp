@@ -190,5 +190,36 @@ TEST(RandomParts, PocketsHaveTheCornersTheyWereCutWith) {
   }
 }
 
+TEST(RandomParts, SlotsAreFoundWithTheirWidthLengthAndDepth) {
+  Random random(kSeed);
+  for (int round = 0; round < 10; ++round) {
+    SCOPED_TRACE(round);
+    const double width = random.between(4, 12), apart = random.between(10, 40), turned = random.between(0, 6),
+                 depth = round % 2 ? 20 : random.between(4, 15);
+    const gp_Pnt middle(random.between(40, 60), random.between(40, 60), 20);
+    const gp_Dir along(std::cos(turned), std::sin(turned), 0);
+    const auto end = [&](double sense) { return middle.Translated(gp_Vec(along) * (sense * apart / 2)); };
+    const demo::PocketShape bar{apart, width, depth, {}, 0};
+    const gp_Dir down(0, 0, -1);
+    const TopoDS_Shape made = demo::cut(
+        demo::block({0, 0, 0}, {100, 100, 20}),
+        {demo::pocket(gp_Ax2(middle, gp_Dir(0, 0, 1), along), bar),
+         demo::rod(gp_Ax2(end(-1), down), width, depth), demo::rod(gp_Ax2(end(1), down), width, depth)});
+    const gp_Trsf motion = random.motion();
+    const auto report = find_holes(*part_of(BRepBuilderAPI_Transform(made, motion, true).Shape()));
+    ASSERT_TRUE(report);
+    EXPECT_TRUE(report->holes.empty()) << "the ends of a slot are no holes";
+    ASSERT_EQ(report->slots.size(), 1u);
+    const Slot& slot = report->slots.front();
+    EXPECT_NEAR(slot.width_mm, width, kExact_mm);
+    EXPECT_NEAR(slot.length_mm, apart + width, kExact_mm);
+    EXPECT_NEAR(slot.depth_mm, depth, kExact_mm);
+    EXPECT_EQ(slot.through, round % 2 == 1);
+    EXPECT_TRUE(parallel(slot.axis, gp_Dir(0, 0, 1).Transformed(motion)));
+    EXPECT_TRUE(parallel(slot.direction, along.Transformed(motion)));
+    EXPECT_NEAR(slot.centre_a.Distance(slot.centre_b), apart, kExact_mm);
+  }
+}
+
 }  // namespace
 }  // namespace anvil

@@ -161,5 +161,26 @@ TEST(ReferenceNumbering, ChangedSizeIsNotTakenForTheSame) {
               describe(*after, 1, TopologyKind::kFace, *still).direction.IsEqual(gp_Dir(0, 0, -1), 1e-9));
 }
 
+// Healing moves corners by no more than the gaps it closes; what moved further is another piece.
+TEST(ReferenceNumbering, PieceIsFoundWithinWhatHealingMovesItAndNotBeyond) {
+  const auto block_to = [](double length) { return test::part_of(demo::block({0, 0, 0}, {length, 40, 20})); };
+  const PartPtr before = block_to(60);
+  const TopologyReference end =
+      describe(*before, 1, TopologyKind::kFace, test::face_at(*before, {60, 20, 10}, SurfaceKind::kPlane));
+  const TopologyReference corner =
+      describe(*before, 1, TopologyKind::kVertex, test::vertex_at(*before, {60, 40, 20}));
+  for (const auto& [moved_mm, found] : {std::pair{0.0005, true}, {0.02, true}, {0.05, false}, {3.0, false}}) {
+    const PartPtr after = block_to(60 + moved_mm);
+    TopologyReference face = end, vertex = corner;
+    face.index_hint = vertex.index_hint = -1;
+    const auto face_there = resolve(*after, face), vertex_there = resolve(*after, vertex);
+    EXPECT_EQ(face_there.has_value(), found) << moved_mm;
+    EXPECT_EQ(vertex_there.has_value(), found) << moved_mm;
+    if (!found) continue;
+    EXPECT_NEAR(describe(*after, 1, TopologyKind::kFace, *face_there).where.X(), 60 + moved_mm, 1e-9);
+    EXPECT_NEAR(after->topology().vertices[*vertex_there].point.X(), 60 + moved_mm, 1e-9);
+  }
+}
+
 }  // namespace
 }  // namespace anvil

@@ -72,5 +72,17 @@ TEST(StepSurvey, FileWithAByteOrderMarkIsRead) {
   EXPECT_TRUE(read_part_file(folder.path() / "marked.step", {}));
 }
 
+TEST(StepSurvey, FirstFewMissingOnesAreNamedInOrderAndAllCounted) {
+  std::string data;
+  for (const int missing : {905, 31, 77, 420, 31, 9, 268, 512})
+    data += "#" + std::to_string(1000 + missing) + " = A('',#" + std::to_string(missing) + ");\n";
+  const auto survey = survey_step(
+      "ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n" + data + "ENDSEC;\nEND-ISO-10303-21;\n", "x.step");
+  ASSERT_TRUE(survey) << survey.error().sentence;
+  EXPECT_EQ(survey->entities, 7u);  // one number is defined twice
+  EXPECT_EQ(survey->missing_count, 7u);
+  EXPECT_EQ(survey->missing, (std::vector<long>{9, 31, 77, 268, 420}));
+}
+
 }  // namespace
 }  // namespace anvil

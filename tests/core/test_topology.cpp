@@ -99,5 +99,26 @@ TEST(Soundness, DemoPartsAreSoundAndAnOpenShellIsNot) {
             4);
 }
 
+TEST(Topology, SnapsAreCentresOfCirclesAndMiddlesOfLines) {
+  const PartPtr part =
+      part_of(cut(block({0, 0, 0}, {40, 30, 20}), {rod(gp_Ax2(gp_Pnt(12, 9, 20), gp_Dir(0, 0, -1)), 8, 20)}));
+  int circles = 0, lines = 0;
+  for (const EdgeInfo& edge : part->topology().edges) {
+    if (edge.kind == CurveKind::kCircle) {
+      ++circles;
+      EXPECT_NEAR(std::hypot(edge.snap.X() - 12, edge.snap.Y() - 9), 0, 1e-12);
+      EXPECT_TRUE(std::abs(edge.snap.Z()) < 1e-12 || std::abs(edge.snap.Z() - 20) < 1e-12);
+    } else if (edge.kind == CurveKind::kLine && !edge.is_seam()) {
+      ++lines;
+      const gp_Pnt a = part->topology().vertices[edge.vertex_a].point,
+                   b = part->topology().vertices[edge.vertex_b].point;
+      EXPECT_NEAR(edge.snap.Distance(a), a.Distance(b) / 2, 1e-12);
+      EXPECT_NEAR(edge.snap.Distance(b), a.Distance(b) / 2, 1e-12);
+    }
+  }
+  EXPECT_EQ(circles, 2);
+  EXPECT_EQ(lines, 12);
+}
+
 }  // namespace
 }  // namespace anvil

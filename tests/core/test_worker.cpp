@@ -2,14 +2,17 @@
 #include <dirent.h>
 #include <gtest/gtest.h>
 #include <unistd.h>
+#include <TopExp_Explorer.hxx>
 
 #include <fstream>
 #include <thread>
 
 #include "base/file.h"
+#include "demo/demo_part.h"
 #include "exchange/step_format.h"
 #include "exchange/worker_client.h"
 #include "part/measure.h"
+#include "part/mesh.h"
 #include "support/fixtures.h"
 #include "support/process.h"
 
@@ -132,6 +135,45 @@ TEST_F(Worker, ExportIsReadBackInThePlaceItWasAskedFor) {
   const auto refused = export_part(**part, request, {});
   ASSERT_FALSE(refused);
   EXPECT_EQ(refused.error().code, RefusalCode::kCannotWrite);
+}
+
+// Above a thousand faces a coarse mesh comes first; the part that follows is the same but for its mesh.
+TEST_F(Worker, LargePartIsShownCoarselyFirstAndFinelyAfter) {
+  Body plate;
+  plate.name = "plate";
+  TopExp_Explorer solids(demo::plate_of_holes(16, 16), TopAbs_SOLID);
+  plate.shape = solids.Current();
+  const fs::path path = folder.path() / "large.step";
+  ASSERT_TRUE(write_step({plate}, {}, path));
+  PartPtr first;
+  ImportRequest request{path};
+  request.first_picture = [&](const PartPtr& part) {
+    EXPECT_EQ(first, nullptr) << "one first picture";
+    first = part;
+  };
+  const auto last = import_part(request, {});
+  ASSERT_TRUE(last) << last.error().sentence;
+  ASSERT_NE(first, nullptr);
+  EXPECT_NE(first, *last);
+  const TopologyIndex &coarse = first->topology(), &fine = (*last)->topology();
+  ASSERT_GT(fine.faces.size(), 1000u);
+  ASSERT_EQ(coarse.faces.size(), fine.faces.size());
+  for (size_t i = 0; i < fine.faces.size(); ++i) {
+    EXPECT_EQ(coarse.faces[i].surface.kind, fine.faces[i].surface.kind);
+    EXPECT_DOUBLE_EQ(coarse.faces[i].surface.radius_mm, fine.faces[i].surface.radius_mm);
+  }
+  const auto few = triangles_of(first->shape()).size(), many = triangles_of((*last)->shape()).size();
+  EXPECT_GT(few, fine.faces.size());
+  EXPECT_LT(few * 5, many * 4) << few << " and " << many;
+}
+
+TEST_F(Worker, SmallSoundPartIsTheVeryOneOfItsFirstPicture) {
+  PartPtr first;
+  ImportRequest request{good()};
+  request.first_picture = [&](const PartPtr& part) { first = part; };
+  const auto last = import_part(request, {});
+  ASSERT_TRUE(last) << last.error().sentence;
+  EXPECT_EQ(first, *last);
 }
 
 }  // namespace
