@@ -76,6 +76,14 @@ bool is_large(const TopoDS_Shape& shape) {
   return faces > kLarge_faces;
 }
 
+// Nearly always of more than a thousand faces.
+bool is_large_file(const fs::path& file) {
+  constexpr std::uintmax_t kLarge_bytes = 4 << 20;
+  std::error_code error;
+  const std::uintmax_t size = fs::file_size(file, error);
+  return !error && size > kLarge_bytes;
+}
+
 void mesh_anew(const std::vector<Body>& bodies) {
   for (const Body& body : bodies)
     if (body.kind != BodyKind::kMesh) BRepTools::Clean(body.shape);
@@ -86,11 +94,13 @@ void mesh_anew(const std::vector<Body>& bodies) {
 Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double scale) {
   ::setenv("TMPDIR", folder.c_str(), 1);  // what a reader leaves behind when it is ended goes with the folder
   leave_out_fixing(folder);
-  auto bodies = read_part_file(file, kProgress, scale);
+  Reading reading{kProgress};
+  if (scale == 1.0 && is_large_file(file)) reading.mesh_ahead = kCoarseMesh;
+  auto bodies = read_part_file(file, reading, scale);
   if (!bodies) return refuse(bodies);
   kProgress.say("meshing", 0.7);
   const TopoDS_Compound all = compound_of(bodies->bodies);
-  const bool coarse = is_large(all);
+  const bool coarse = reading.mesh_ahead || is_large(all);
   if (const int empty = mesh_shape(all, coarse ? kCoarseMesh : MeshQuality()); empty > 0)
     bodies->source.warnings.push_back(
         fmt::format("{} faces could not be drawn; they are there but invisible.", empty));

@@ -54,13 +54,13 @@ bool looks_like_brep(const FileHead& head) {
 }
 
 Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name,
-                                 const Progress& progress) {
+                                 const Reading& reading) {
   if (!looks_like_brep({std::string_view(bytes).substr(0, 4096), bytes.size()}))
     return refuse(RefusalCode::kUnreadable, name + " is not a BREP file: its heading is missing.");
   if (!is_binary(bytes) && !is_whole_text(bytes))
     return refuse(RefusalCode::kUnreadable,
                   name + " is damaged or cut off: its closing line is missing; ask for the file again.");
-  progress.say("reading", 0.1);
+  reading.progress.say("reading", 0.1);
   TopoDS_Shape shape;
   std::istringstream stream(bytes);
   if (is_binary(bytes)) {

@@ -7,7 +7,7 @@
 namespace anvil {
 
 bool looks_like_brep(const FileHead& head);
-Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name, const Progress& progress);
+Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name, const Reading& reading);
 Result<void> write_brep(const std::vector<Body>& bodies, const WriteOptions& options,
                         const std::filesystem::path& path);
 

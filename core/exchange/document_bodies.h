@@ -3,6 +3,7 @@
 #pragma once
 
 #include <Interface_Static.hxx>
+#include <Message_ProgressRange.hxx>
 #include <TDocStd_Document.hxx>
 
 #include "exchange/format.h"
@@ -22,9 +23,10 @@ std::vector<Body> bodies_of(const Handle(TDocStd_Document) & document);
 // What a reader that has read its file builds. Refuses (kNoBody) a file no shape comes of, and one without
 // bodies with the sentence `holds_none`, put after its name.
 template <class Reader>
-Result<std::vector<Body>> built_by(Reader& reader, const std::string& name, const std::string& holds_none) {
+Result<std::vector<Body>> built_by(Reader& reader, const std::string& name, const std::string& holds_none,
+                                   const Message_ProgressRange& steps = {}) {
   Handle(TDocStd_Document) document = new_document();
-  if (!reader.Transfer(document))
+  if (!reader.Transfer(document, steps))
     return refuse(RefusalCode::kNoBody, name + " holds no part: no shape could be built from it.");
   std::vector<Body> bodies = bodies_of(document);
   if (bodies.empty()) return refuse(RefusalCode::kNoBody, name + holds_none);

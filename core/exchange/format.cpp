@@ -89,8 +89,8 @@ std::vector<Body> scaled(const std::vector<Body>& bodies, double factor) {
   return moved_bodies(bodies, scale);
 }
 
-Result<ImportedBodies> read_checked(const fs::path& path, const Progress& progress, double scale) {
-  progress.say("opening", 0.0);
+Result<ImportedBodies> read_checked(const fs::path& path, const Reading& reading, double scale) {
+  reading.progress.say("opening", 0.0);
   auto bytes = read_file(path);
   if (!bytes) return refuse(bytes);
   const std::string name = path.filename().string();
@@ -106,7 +106,7 @@ Result<ImportedBodies> read_checked(const fs::path& path, const Progress& progre
   if (!format)
     return refuse(RefusalCode::kUnreadable,
                   name + " is of no kind that can be read: STEP, IGES, BREP, STL, OBJ and PLY can.");
-  auto imported = format->read(*bytes, name, progress);
+  auto imported = format->read(*bytes, name, reading);
   if (!imported) return refuse(imported);
   if (auto extent = check_extent(imported->bodies, name); !extent) return refuse(extent);
   close_outlines(imported->bodies);
@@ -153,8 +153,8 @@ const Format* format_of(const std::string& bytes, const fs::path& name) {
   return format_by_suffix(name);
 }
 
-Result<ImportedBodies> read_part_file(const fs::path& path, const Progress& progress, double scale) {
-  auto read = guarded("reading", [&] { return read_checked(path, progress, scale); });
+Result<ImportedBodies> read_part_file(const fs::path& path, const Reading& reading, double scale) {
+  auto read = guarded("reading", [&] { return read_checked(path, reading, scale); });
   if (!read && read.error().code == RefusalCode::kInternal)
     return refuse(RefusalCode::kUnreadable, fmt::format("{} is damaged ({}): ask for the file again.",
                                                         path.filename().string(), read.error().sentence));

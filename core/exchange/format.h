@@ -10,6 +10,7 @@
 
 #include "base/progress.h"
 #include "base/refusal.h"
+#include "part/mesh.h"
 #include "part/part.h"
 
 namespace anvil {
@@ -17,6 +18,13 @@ namespace anvil {
 struct ImportedBodies {
   SourceInfo source;
   std::vector<Body> bodies;
+};
+
+// What is wanted of reading.
+struct Reading {
+  Progress progress = {};
+  // Mesh solids with this while the next ones are being built (STEP only; some may be left without a mesh).
+  std::optional<MeshQuality> mesh_ahead = {};
 };
 
 struct WriteOptions {
@@ -40,7 +48,7 @@ struct Format {
   const char* name;                   // "STEP"
   std::vector<std::string> suffixes;  // lower case, without the dot; the first is the usual one
   bool (*looks_like)(const FileHead& head);
-  Result<ImportedBodies> (*read)(const std::string& bytes, const std::string& name, const Progress& progress);
+  Result<ImportedBodies> (*read)(const std::string& bytes, const std::string& name, const Reading& reading);
   // Bodies already moved to where they belong. Null: cannot be written.
   Result<void> (*write)(const std::vector<Body>& bodies, const WriteOptions& options,
                         const std::filesystem::path& path);
@@ -55,7 +63,7 @@ const Format* format_by_suffix(const std::filesystem::path& name);
 // Reads any known kind of file, also one packed with gzip (.stpz, .stp.gz, …). Lengths are multiplied by
 // `scale` beyond what the file's own unit says. OpenCASCADE's readers can crash, hang or eat memory on bad
 // files, so applications go through worker_client.h, which calls this in a process of its own.
-Result<ImportedBodies> read_part_file(const std::filesystem::path& path, const Progress& progress,
+Result<ImportedBodies> read_part_file(const std::filesystem::path& path, const Reading& reading,
                                       double scale = 1.0);
 
 // What a file that was written holds, read back and compared with what was asked for.

@@ -53,7 +53,7 @@ bool looks_like_iges(const FileHead& head) {
 }
 
 Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& name,
-                                 const Progress& progress) {
+                                 const Reading& reading) {
   if (bytes.empty()) return refuse(RefusalCode::kUnreadable, name + " is empty: ask for the file again.");
   if (!looks_like_iges({std::string_view(bytes).substr(0, 4096), bytes.size()}))
     return refuse(RefusalCode::kUnreadable, name + " is not an IGES file: its first line is no start line.");
@@ -64,7 +64,7 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
   const TemporaryFolder folder;
   const std::filesystem::path plain = folder.path() / "file.igs";
   if (auto written = write_file_atomically(plain, bytes); !written) return refuse(written);
-  progress.say("reading", 0.05);
+  reading.progress.say("reading", 0.05);
   IGESControl_Controller::Init();
   IGESCAFControl_Reader reader;
   prepare(reader);
@@ -78,7 +78,7 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
     tell_unit(model->GlobalSection(), imported.source);
     imported.source.schema = fmt::format("version {}", model->GlobalSection().IGESVersion());
   }
-  progress.say("building faces", 0.35);
+  reading.progress.say("building faces", 0.35);
   auto bodies = built_by(
       reader, name, " holds no faces: it has curves or drawings only; ask for a solid or surface model.");
   if (!bodies) return refuse(bodies);

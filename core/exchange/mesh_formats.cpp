@@ -142,19 +142,19 @@ bool looks_like_obj(const FileHead& head) {
   return false;
 }
 
-Result<ImportedBodies> read_stl(const std::string& bytes, const std::string& name, const Progress& progress) {
+Result<ImportedBodies> read_stl(const std::string& bytes, const std::string& name, const Reading& reading) {
   if (auto good = check_stl(bytes, name); !good) return refuse(good);
-  return read_mesh(bytes, name, "stl", progress);
+  return read_mesh(bytes, name, "stl", reading.progress);
 }
 
-Result<ImportedBodies> read_ply(const std::string& bytes, const std::string& name, const Progress& progress) {
+Result<ImportedBodies> read_ply(const std::string& bytes, const std::string& name, const Reading& reading) {
   if (auto good = check_ply(bytes, name); !good) return refuse(good);
-  return read_mesh(bytes, name, "ply", progress);
+  return read_mesh(bytes, name, "ply", reading.progress);
 }
 
-Result<ImportedBodies> read_obj(const std::string& bytes, const std::string& name, const Progress& progress) {
+Result<ImportedBodies> read_obj(const std::string& bytes, const std::string& name, const Reading& reading) {
   if (bytes.empty()) return refuse(RefusalCode::kUnreadable, name + " is empty: ask for the file again.");
-  return read_mesh(bytes, name, "obj", progress);
+  return read_mesh(bytes, name, "obj", reading.progress);
 }
 
 Result<void> write_stl(const std::vector<Body>& bodies, const WriteOptions& options,

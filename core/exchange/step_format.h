@@ -25,7 +25,7 @@ Result<StepSurvey> survey_step(const std::string& bytes, const std::string& file
 // needs it.
 void leave_out_fixing(const std::filesystem::path& folder);
 
-Result<ImportedBodies> read_step(const std::string& bytes, const std::string& name, const Progress& progress);
+Result<ImportedBodies> read_step(const std::string& bytes, const std::string& name, const Reading& reading);
 
 Result<void> write_step(const std::vector<Body>& bodies, const WriteOptions& options,
                         const std::filesystem::path& path);

@@ -7,12 +7,16 @@
 #include <StepData_StepModel.hxx>
 #include <TColStd_SequenceOfAsciiString.hxx>
 #include <TDocStd_Document.hxx>
+#include <XSControl_TransferReader.hxx>
 #include <XSControl_WorkSession.hxx>
 
 #include "base/file.h"
 #include "base/units.h"
+#include "exchange/built_solids.h"
 #include "exchange/document_bodies.h"
+#include "exchange/mesh_ahead.h"
 #include "exchange/step_text.h"
+#include "part/mend.h"
 
 namespace anvil {
 namespace {
@@ -69,22 +73,37 @@ Result<std::vector<std::string>> load(STEPCAFControl_Reader& reader, std::string
                   loaded->skipped, loaded->first_skipped_line)};
 }
 
+Result<std::vector<Body>> built(STEPCAFControl_Reader& reader, const std::string& name,
+                                const std::optional<MeshQuality>& mesh_ahead) {
+  std::optional<MeshAhead> ahead;
+  Handle(Message_ProgressIndicator) steps;
+  if (mesh_ahead) {
+    ahead.emplace(*mesh_ahead);
+    steps = new BuiltSolids(reader.Reader().WS()->TransferReader()->TransientProcess(),
+                            [&](const TopoDS_Shape& solid) {
+                              if (close_outlines_in_place(solid)) ahead->add(solid);
+                            });
+  }
+  return built_by(
+      reader, name, " holds no solid: it has drawings, points or loose data only; ask for a solid model.",
+      Message_ProgressIndicator::Start(steps));
+}
+
 Result<ImportedBodies> read_checked(const std::string& bytes, const std::string& name,
-                                    const StepSurvey& survey, const Progress& progress) {
+                                    const StepSurvey& survey, const Reading& reading) {
   STEPCAFControl_Reader reader;
   prepare(reader);
   Interface_Static::SetIVal("read.stepcaf.subshapes.name", 1);
   ImportedBodies imported;
-  progress.say("reading", 0.05);
-  auto warnings = load(reader, bytes.substr(survey.skip_bytes), name, progress);
+  reading.progress.say("reading", 0.05);
+  auto warnings = load(reader, bytes.substr(survey.skip_bytes), name, reading.progress);
   if (!warnings) return refuse(warnings);
   imported.source.warnings = std::move(*warnings);
   imported.source.file_name = name;
   imported.source.schema = survey.schema;
   tell_unit(reader, survey, imported.source);
-  progress.say("building faces", 0.35);
-  auto bodies = built_by(
-      reader, name, " holds no solid: it has drawings, points or loose data only; ask for a solid model.");
+  reading.progress.say("building faces", 0.35);
+  auto bodies = built(reader, name, reading.mesh_ahead);
   if (!bodies) return refuse(bodies);
   imported.bodies = std::move(*bodies);
   if (survey.missing_count > 0)
@@ -101,11 +120,10 @@ void leave_out_fixing(const std::filesystem::path& folder) {
     ::setenv("CSF_STEPDefaults", folder.c_str(), 1);
 }
 
-Result<ImportedBodies> read_step(const std::string& bytes, const std::string& name,
-                                 const Progress& progress) {
+Result<ImportedBodies> read_step(const std::string& bytes, const std::string& name, const Reading& reading) {
   auto survey = survey_step(bytes, name);
   if (!survey) return refuse(survey);
-  return read_checked(bytes, name, *survey, progress);
+  return read_checked(bytes, name, *survey, reading);
 }
 
 }  // namespace anvil

@@ -209,6 +209,14 @@ double mesh_volume_mm3(const TopoDS_Shape& shape) {
   return mesh_properties(shape).volume_mm3;
 }
 
+bool close_outlines_in_place(const TopoDS_Shape& shape) {
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next())
+    if (const TopoDS_Face& face = TopoDS::Face(faces.Current());
+        outline_is_open(face) && !close_in_place(face))
+      return false;
+  return true;
+}
+
 int close_outlines(std::vector<Body>& bodies) {
   int closed = 0;
   for (Body& body : bodies) {

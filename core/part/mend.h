@@ -20,6 +20,9 @@ struct MendReport {
 // how many faces were closed.
 int close_outlines(std::vector<Body>& bodies);
 
+// The same without replacing any face: false when some outline cannot be closed so.
+bool close_outlines_in_place(const TopoDS_Shape& shape);
+
 // Changes bodies in place; face colours follow their faces. A body that fixing does not make better stays as
 // it came. Also turns solids right that came inside out.
 MendReport mend_bodies(std::vector<Body>& bodies, const Progress& progress);

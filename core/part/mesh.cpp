@@ -9,6 +9,7 @@
 #include <IMeshTools_Parameters.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS_Iterator.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <algorithm>
@@ -23,13 +24,32 @@ bool has_triangles(const TopoDS_Face& face) {
   return !mesh.IsNull() && mesh->NbTriangles() > 0;
 }
 
-IMeshTools_Parameters parameters(double deflection, double angle, IMeshTools_MeshAlgoType algorithm) {
+IMeshTools_Parameters parameters(double deflection, double angle, MeshThreads threads,
+                                  IMeshTools_MeshAlgoType algorithm) {
   IMeshTools_Parameters p;
   p.Deflection = deflection;
   p.Angle = angle;
-  p.InParallel = true;
+  p.InParallel = threads == MeshThreads::kAll;
   p.MeshAlgo = algorithm;
   return p;
+}
+
+bool is_meshed(const TopoDS_Shape& shape) {
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next())
+    if (!has_triangles(TopoDS::Face(faces.Current()))) return false;
+  return true;
+}
+
+// The shape, or of a compound what lies directly in it, as far as there are faces without triangles. What came
+// meshed from the worker is left alone: it may be on the screen while a check asks for its mesh.
+TopoDS_Shape without_mesh(const TopoDS_Shape& shape) {
+  if (is_meshed(shape)) return {};
+  if (shape.ShapeType() != TopAbs_COMPOUND) return shape;
+  TopoDS_Compound rest;
+  BRep_Builder().MakeCompound(rest);
+  for (TopoDS_Iterator parts(shape); parts.More(); parts.Next())
+    if (!is_meshed(parts.Value())) BRep_Builder().Add(rest, parts.Value());
+  return rest;
 }
 
 }  // namespace
@@ -42,23 +62,19 @@ double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality) {
   return std::clamp(diagonal * quality.relative_deflection, 1e-4, 10.0);
 }
 
-int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality) {
-  // A part that came meshed from the worker is left alone: it may be on the screen while a check asks for its
-  // mesh.
-  bool complete = true;
-  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More() && complete; faces.Next())
-    complete = has_triangles(TopoDS::Face(faces.Current()));
-  if (complete) return 0;
-  const double deflection = deflection_mm(shape, quality);
+int mesh_shape(const TopoDS_Shape& all, const MeshQuality& quality, MeshThreads threads) {
+  const TopoDS_Shape shape = without_mesh(all);
+  if (shape.IsNull()) return 0;
+  const double deflection = deflection_mm(all, quality);
   BRepMesh_IncrementalMesh quick(
-      shape, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_Delabella));
+      shape, parameters(deflection, quality.angle_rad, threads, IMeshTools_MeshAlgoType_Delabella));
   int empty = 0;
   for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
     const TopoDS_Face& face = TopoDS::Face(faces.Current());
     if (has_triangles(face)) continue;
     BRepTools::Clean(face);
     BRepMesh_IncrementalMesh careful(
-        face, parameters(deflection, quality.angle_rad, IMeshTools_MeshAlgoType_DEFAULT));
+        face, parameters(deflection, quality.angle_rad, threads, IMeshTools_MeshAlgoType_DEFAULT));
     if (!has_triangles(face)) ++empty;
   }
   return empty;

@@ -15,10 +15,13 @@ struct MeshQuality {
   double angle_rad = 0.35;
 };
 
-// Meshes every face that has no mesh yet, on all cores. Uses the quick triangulation first and OpenCASCADE's
+enum class MeshThreads { kAll, kThisOne };
+
+// Meshes every face that has no mesh yet. Uses the quick triangulation first and OpenCASCADE's
 // default one for each face the quick one leaves empty. Returns the number of faces that stayed without
 // triangles.
-int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality = {});
+int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality = {},
+               MeshThreads threads = MeshThreads::kAll);
 
 // Enough to recognise and pick a large part by, in two thirds of the time; the usual mesh follows.
 constexpr MeshQuality kCoarseMesh{0.004, 0.6};
