@@ -40,16 +40,49 @@ bool is_meshed(const TopoDS_Shape& shape) {
   return true;
 }
 
-// The shape, or of a compound what lies directly in it, as far as there are faces without triangles. What came
-// meshed from the worker is left alone: it may be on the screen while a check asks for its mesh.
-TopoDS_Shape without_mesh(const TopoDS_Shape& shape) {
+int count_faces(const TopoDS_Shape& shape) {
+  int count = 0;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) ++count;
+  return count;
+}
+
+// The shape, or of a compound what lies directly in it in batches of not much more than kBatch_faces, as far as
+// there are faces without triangles. The mesher's own data takes several times the memory of the mesh. What
+// came meshed from the worker is left alone: it may be on the screen while a check asks for its mesh.
+std::vector<TopoDS_Shape> without_mesh(const TopoDS_Shape& shape) {
+  constexpr int kBatch_faces = 2000;
   if (is_meshed(shape)) return {};
-  if (shape.ShapeType() != TopAbs_COMPOUND) return shape;
-  TopoDS_Compound rest;
-  BRep_Builder().MakeCompound(rest);
-  for (TopoDS_Iterator parts(shape); parts.More(); parts.Next())
-    if (!is_meshed(parts.Value())) BRep_Builder().Add(rest, parts.Value());
-  return rest;
+  if (shape.ShapeType() != TopAbs_COMPOUND) return {shape};
+  std::vector<TopoDS_Shape> batches;
+  int faces = kBatch_faces;
+  for (TopoDS_Iterator parts(shape); parts.More(); parts.Next()) {
+    if (is_meshed(parts.Value())) continue;
+    if (faces >= kBatch_faces) {
+      TopoDS_Compound next;
+      BRep_Builder().MakeCompound(next);
+      batches.push_back(next);
+      faces = 0;
+    }
+    BRep_Builder().Add(batches.back(), parts.Value());
+    faces += count_faces(parts.Value());
+  }
+  return batches;
+}
+
+// The number of faces that stay empty.
+int mesh_batch(const TopoDS_Shape& shape, double deflection_mm, double angle_rad, MeshThreads threads) {
+  const BRepMesh_IncrementalMesh quick(
+      shape, parameters(deflection_mm, angle_rad, threads, IMeshTools_MeshAlgoType_Delabella));
+  int empty = 0;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
+    const TopoDS_Face& face = TopoDS::Face(faces.Current());
+    if (has_triangles(face)) continue;
+    BRepTools::Clean(face);
+    const BRepMesh_IncrementalMesh careful(
+        face, parameters(deflection_mm, angle_rad, threads, IMeshTools_MeshAlgoType_DEFAULT));
+    if (!has_triangles(face)) ++empty;
+  }
+  return empty;
 }
 
 }  // namespace
@@ -62,21 +95,12 @@ double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality) {
   return std::clamp(diagonal * quality.relative_deflection, 1e-4, 10.0);
 }
 
-int mesh_shape(const TopoDS_Shape& all, const MeshQuality& quality, MeshThreads threads) {
-  const TopoDS_Shape shape = without_mesh(all);
-  if (shape.IsNull()) return 0;
-  const double deflection = deflection_mm(all, quality);
-  BRepMesh_IncrementalMesh quick(
-      shape, parameters(deflection, quality.angle_rad, threads, IMeshTools_MeshAlgoType_Delabella));
+int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality, MeshThreads threads) {
+  const std::vector<TopoDS_Shape> batches = without_mesh(shape);
+  if (batches.empty()) return 0;
+  const double deflection = deflection_mm(shape, quality);
   int empty = 0;
-  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
-    const TopoDS_Face& face = TopoDS::Face(faces.Current());
-    if (has_triangles(face)) continue;
-    BRepTools::Clean(face);
-    BRepMesh_IncrementalMesh careful(
-        face, parameters(deflection, quality.angle_rad, threads, IMeshTools_MeshAlgoType_DEFAULT));
-    if (!has_triangles(face)) ++empty;
-  }
+  for (const TopoDS_Shape& batch : batches) empty += mesh_batch(batch, deflection, quality.angle_rad, threads);
   return empty;
 }
 
