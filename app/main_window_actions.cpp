@@ -12,7 +12,7 @@
 #include "app/panels/finder.h"
 #include "app/panels/ledger.h"
 #include "app/view/view_pane.h"
-#include "construct/registry.h"
+#include "construct/offers.h"
 #include "job/edits.h"
 
 namespace anvil::app {
@@ -20,9 +20,7 @@ namespace {
 
 // "Plane midway between {1} and {2}" -> "Plane midway between ① and ② …"
 QString menu_text(const Construction& construction) {
-  std::vector<int> numbers;
-  for (size_t i = 0; i < construction.roles.size(); ++i) numbers.push_back(static_cast<int>(i) + 1);
-  return QString::fromStdString(fill_numbers(construction.sentence, numbers));
+  return QString::fromStdString(fill_numbers(construction.sentence, pick_numbers(construction, {})));
 }
 
 QString room_of(const Construction& construction) {

@@ -75,7 +75,8 @@ Result<Pick> Session::make_pick(const Reference& reference) const {
   if (!given) return refuse(given);
   Pick pick{reference, std::move(*given), {}};
   if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
-    pick.text = QString::fromStdString(job().find(entry->entry)->name);
+    const Entry* target = job().find(entry->entry);
+    pick.text = QString::fromStdString(target ? target->name : reading_frame_name(job(), entry->entry));
   } else if (const PartPtr p = part()) {
     const auto& topology = std::get<TopologyReference>(reference.target);
     if (auto index = resolve(*p, topology))
@@ -149,7 +150,7 @@ std::vector<Given> Session::givens() const {
 
 void Session::refresh_offers() {
   previewed_ = -1;
-  offers_ = offers_for(givens(), job().display);
+  offers_ = offers_for(givens(), {job().display, frame()});
   if (draft_) assign_draft();
   Q_EMIT picks_changed();
   refresh_draft();
@@ -196,26 +197,34 @@ void Session::refresh_draft() {
     const std::string kept_key = d.solution < d.solutions.size() ? d.solutions[d.solution].key : "";
     d.solutions.clear();
     d.reason.clear();
-    if (d.picks.size() == d.construction->roles.size()) {
+    if (takes(*d.construction, d.picks.size())) {
       Solutions solutions = solve_draft(d);
       if (solutions) {
         d.solutions = std::move(*solutions);
         d.solution =
-            kept_key.empty() ? std::min(d.solution, d.solutions.size() - 1) : chosen(d.solutions, kept_key);
+            kept_key.empty() ? preferred_solution(d) : chosen(d.solutions, kept_key);
       } else {
-        std::vector<int> numbers;
-        for (int pick : d.picks) numbers.push_back(pick + 1);
-        d.reason = QString::fromStdString(fill_numbers(solutions.error().sentence, numbers));
+        d.reason = QString::fromStdString(
+            fill_numbers(solutions.error().sentence, pick_numbers(*d.construction, d.picks)));
       }
     }
   }
   Q_EMIT draft_changed();
 }
 
+size_t Session::preferred_solution(const Draft& draft) const {
+  std::vector<const Given*> picked;
+  for (int pick : draft.picks)
+    if (pick != kReadingFrame) picked.push_back(&picks_[pick].given);
+  return preferred(draft.solutions, picked);
+}
+
 Recipe Session::recipe_of(const Draft& d) const {
   Recipe recipe;
   recipe.construction = d.construction->id;
-  for (int pick : d.picks) recipe.inputs.push_back(picks_[pick].reference);
+  for (int pick : d.picks)
+    recipe.inputs.push_back(pick == kReadingFrame ? Reference{EntryReference{job().reading_frame}, {}}
+                                                  : picks_[pick].reference);
   recipe.parameters = d.parameters;
   recipe.flipped = d.flipped;
   if (d.construction->makes == Makes::kPlacement) recipe.bodies = d.bodies;
@@ -249,6 +258,12 @@ void Session::choose_solution(size_t index) {
 void Session::next_solution() {
   if (draft_ && draft_->solutions.size() > 1)
     choose_solution((draft_->solution + 1) % draft_->solutions.size());
+}
+
+void Session::leave_out_worst() {
+  if (!draft_ || draft_->solution >= draft_->solutions.size()) return;
+  const int role = draft_->solutions[draft_->solution].worst_role;
+  if (role >= 0 && role < static_cast<int>(draft_->picks.size())) remove_pick(draft_->picks[role]);
 }
 
 void Session::quarter_turn() {
@@ -302,7 +317,7 @@ void Session::keep() {
         with_recipe(job(), draft.editing_entry, recipe));
   } else {
     act(tr("Keep %1").arg(QString::fromUtf8(makes_name(draft.construction->makes))),
-        with_datum(job(), recipe));
+        with_copies(job(), recipe));
   }
 }
 
@@ -343,7 +358,8 @@ void Session::edit(int id, int step) {
   }
   Draft draft;
   draft.construction = construction;
-  draft.parameters = recipe->parameters;
+  draft.parameters = initial_parameters(*construction);
+  for (const auto& [parameter, text] : recipe->parameters) draft.parameters[parameter] = text;
   draft.flipped = recipe->flipped;
   draft.bodies = recipe->bodies;
   draft.editing_entry = entry->datum() ? id : 0;
@@ -351,7 +367,7 @@ void Session::edit(int id, int step) {
   if (picks_.size() == recipe->inputs.size())
     for (size_t i = 0; i < picks_.size(); ++i) draft.picks.push_back(static_cast<int>(i));
   draft_ = std::move(draft);
-  offers_ = offers_for(givens(), job().display);
+  offers_ = offers_for(givens(), {job().display, frame()});
   refresh_draft();
   draft_->solution = chosen(draft_->solutions, recipe->choice);
   Q_EMIT picks_changed();

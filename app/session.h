@@ -83,6 +83,7 @@ class Session : public QObject {
   void set_parameter(const std::string& id, const std::string& text);
   void choose_solution(size_t index);
   void next_solution();
+  void leave_out_worst();  // the pick a best fit misses most
   void quarter_turn();  // frames: the arrangement a quarter turn on, about Z
   void flip();
   void set_moving_bodies(std::vector<int> delivered);  // of a placement being made
@@ -151,6 +152,7 @@ class Session : public QObject {
   [[nodiscard]] Recipe as_numbers_if_needed(const Recipe& step) const;
   [[nodiscard]] Result<Pick> make_pick(const Reference& reference) const;
   [[nodiscard]] std::vector<Given> givens() const;
+  [[nodiscard]] size_t preferred_solution(const Draft& draft) const;
   [[nodiscard]] Recipe recipe_of(const Draft& draft) const;
   [[nodiscard]] Solutions solve_draft(const Draft& draft) const;
 

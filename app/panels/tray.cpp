@@ -135,8 +135,10 @@ void Tray::build_draft(QVBoxLayout* layout) {
   solutions->setContentsMargins(0, 0, 0, 0);
   next_ = new QPushButton(tr("Next (N)"), draft_);
   quarter_ = new QPushButton(tr("¼ turn (Q)"), draft_);
+  leave_out_ = new QPushButton(draft_);
+  leave_out_->setObjectName(QStringLiteral("tray.leave_out"));
   flip_ = new QPushButton(tr("Flip (F)"), draft_);
-  for (QPushButton* button : {next_, quarter_, flip_}) {
+  for (QPushButton* button : {next_, quarter_, flip_, leave_out_}) {
     button->setFocusPolicy(Qt::NoFocus);
     button->setStyleSheet(QStringLiteral("padding: 4px 6px;"));
     solutions->addWidget(button);
@@ -153,6 +155,7 @@ void Tray::build_draft(QVBoxLayout* layout) {
   box->addLayout(buttons);
   layout->addWidget(draft_);
   connect(next_, &QPushButton::clicked, &session_, &Session::next_solution);
+  connect(leave_out_, &QPushButton::clicked, &session_, &Session::leave_out_worst);
   connect(quarter_, &QPushButton::clicked, &session_, &Session::quarter_turn);
   connect(flip_, &QPushButton::clicked, &session_, &Session::flip);
   connect(keep_, &QPushButton::clicked, &session_, &Session::keep);
@@ -241,13 +244,11 @@ void Tray::show_draft() {
   }
   if (shown_construction_ != draft->construction->id || shown_entry_ != draft->editing_entry)
     rebuild_parameters();
-  std::vector<int> numbers;
-  for (int pick : draft->picks) numbers.push_back(pick + 1);
-  for (size_t role = numbers.size(); role < draft->construction->roles.size(); ++role)
-    numbers.push_back(static_cast<int>(role) + 1);
   draft_sentence_->setText(
       QStringLiteral("<b>%1</b>")
-          .arg(QString::fromStdString(fill_numbers(draft->construction->sentence, numbers)).toHtmlEscaped()));
+          .arg(QString::fromStdString(
+                   fill_numbers(draft->construction->sentence, pick_numbers(*draft->construction, draft->picks)))
+                   .toHtmlEscaped()));
   show_results();
   show_solutions();
 }
@@ -325,6 +326,8 @@ void Tray::show_results() {
     const auto value = evaluate_parameter(parameter, draft.parameters.at(parameter.id), display, {});
     if (!value)
       label->second->setText(QStringLiteral("?"));
+    else if (parameter.quantity == Quantity::kText || parameter.quantity == Quantity::kView)
+      label->second->clear();
     else if (parameter.quantity == Quantity::kLength)
       label->second->setText(
           QStringLiteral("= %1 %2").arg(QString::fromStdString(format_length(*value, display)),
@@ -346,14 +349,21 @@ void Tray::show_solutions() {
   next_->setVisible(draft.solutions.size() > 1);
   quarter_->setVisible(makes == Makes::kFrame && draft.solutions.size() > 1);
   flip_->setVisible(makes == Makes::kPlane || makes == Makes::kAxis || makes == Makes::kFrame);
+  const int worst = ready ? draft.solutions[draft.solution].worst_role : -1;
+  leave_out_->setVisible(worst >= 0 && draft.picks.size() > draft.construction->roles.size());
+  if (worst >= 0)
+    leave_out_->setText(tr("Leave out %1").arg(QString::fromStdString(circled(draft.picks[worst] + 1))));
   solution_row_->setVisible(
-      ready && (next_->isVisibleTo(draft_) || quarter_->isVisibleTo(draft_) || flip_->isVisibleTo(draft_)));
+      ready && (next_->isVisibleTo(draft_) || leave_out_->isVisibleTo(draft_) || quarter_->isVisibleTo(draft_) || flip_->isVisibleTo(draft_)));
   QString text;
   if (ready) {
     const Solution& solution = draft.solutions[draft.solution];
     if (draft.solutions.size() > 1)
       text = tr("Solution %1 of %2. ").arg(draft.solution + 1).arg(draft.solutions.size());
-    text += QString::fromStdString(solution.note);
+    text += QString::fromStdString(
+        fill_numbers(solution.note, pick_numbers(*draft.construction, draft.picks)));
+    if (const auto* m = std::get_if<Measurement>(&solution.value); m && solution.note.empty())
+      text += QString::fromStdString(measurement_text(*m, session_.job().display));
     const gp_Ax2 frame = session_.frame();
     if (const auto* f = std::get_if<FrameDatum>(&solution.value))
       text += QStringLiteral("\nZero %1\nX %2\nZ %3")
@@ -361,7 +371,8 @@ void Tray::show_solutions() {
                        QString::fromStdString(direction_text(read_in(frame, f->frame.XDirection()))),
                        QString::fromStdString(direction_text(read_in(frame, f->frame.Direction()))));
     if (const auto* p = std::get_if<PointDatum>(&solution.value))
-      text += QString::fromStdString(point_text(p->point, frame, session_.job().display));
+      text += QStringLiteral("\n") +
+              QString::fromStdString(point_text(p->point, frame, session_.job().display));
   }
   solution_text_->setText(text.trimmed());
   solution_text_->setVisible(!text.trimmed().isEmpty());

@@ -55,6 +55,7 @@ class Tray : public QWidget {
   QPushButton* flip_ = nullptr;
   QPushButton* next_ = nullptr;
   QPushButton* quarter_ = nullptr;
+  QPushButton* leave_out_ = nullptr;
   QPushButton* keep_ = nullptr;
   QPushButton* drop_ = nullptr;
   std::map<std::string, QLineEdit*> fields_;

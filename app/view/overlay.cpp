@@ -174,17 +174,17 @@ void Overlay::draw_measurement(QPainter& painter, const Measurement& m, const QC
   painter.drawLine(*a, *b);
   painter.setBrush(colour);
   for (const QPointF& end : {*a, *b}) painter.drawEllipse(end, 2.5, 2.5);
-  const Display& display = session_.job().display;
-  const std::string text =
-      m.kind == Measurement::Kind::kAngle ? format_angle(m.value, display) : format_length(m.value, display);
+  const std::string text = measurement_text({m.kind, m.value, {}, {}, {}}, session_.job().display);
   draw_label(painter, (*a + *b) / 2 + QPointF(6, 16), QString::fromStdString(text), colour);
 }
 
 const std::vector<Solution>* Overlay::ghost_solutions(size_t& preferred) const {
   preferred = 0;
   const int previewed = session_.previewed();
-  if (previewed >= 0 && previewed < static_cast<int>(session_.offers().size()))
+  if (previewed >= 0 && previewed < static_cast<int>(session_.offers().size())) {
+    preferred = session_.offers()[previewed].preferred;
     return &session_.offers()[previewed].solutions;
+  }
   if (!session_.draft()) return nullptr;
   preferred = session_.draft()->solution;
   return &session_.draft()->solutions;

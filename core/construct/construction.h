@@ -30,12 +30,22 @@ enum class Need {
   kCircle,
   kRevolution,
   kFrame,
-  kMeasurable
+  kMeasurable,
+  kSpot,      // a point, or the opening of a hole
+  kFitted,    // a spot, or a flat face
+  kFace,      // any
+  kCentred,   // a sphere, cone or torus: what has a middle or a tip
+  kHole,      // a face of one
+  kCylinder,
+  kRound,     // a cylinder or cone
+  kSphere,
+  kOfBody     // anything picked on a body
 };
 bool gives(const Given& given, Need need);
 const char* need_text(Need need);  // "a point", "an axis", …
 
-enum class Quantity { kLength, kAngle, kRatio, kChoice, kText };
+// kCount: a whole number from 1; kView: a direction as three numbers, at first the direction of view.
+enum class Quantity { kLength, kAngle, kRatio, kCount, kChoice, kText, kView };
 
 struct Parameter {
   std::string id;     // "distance"
@@ -64,9 +74,15 @@ struct FrameDatum {
   gp_Ax2 frame;
 };
 struct Measurement {
-  enum class Kind { kDistance, kAngle } kind = Kind::kDistance;
-  double value = 0;  // mm or radians
+  enum class Kind { kDistance, kAngle, kArea, kVolume } kind = Kind::kDistance;
+  double value = 0;  // mm, radians, mm², mm³
   gp_Pnt from, to;   // where it is taken
+  struct Detail {
+    std::string name;  // a plain word, also in expressions: "along"
+    Kind kind = Kind::kDistance;
+    double value = 0;
+  };
+  std::vector<Detail> details = {};  // what was measured beside it
 };
 struct PlacementStep {
   gp_Trsf motion;  // of the part as it stands before the step
@@ -77,6 +93,7 @@ struct Solution {
   DatumValue value;
   std::string key;   // what characterises it ("x-first.z-up"), stable when the model changes
   std::string note;  // beside the offer: "40.000 from each"
+  int worst_role = -1;  // best fits: the pick that is farthest off
 };
 
 // What a solver works from. `numbers` hold mm and radians, already evaluated.
@@ -101,7 +118,17 @@ struct Construction {
   // ones).
   std::function<int(const Inputs&)> rank_for = {};
   bool ordered = false;  // the order of picks of one kind matters: each order is an offer of its own
+  bool repeats = false;  // the last role takes any number of further picks; {all} in the sentence names them
+  bool reads_frame = false;  // the last role is a frame, and the reading frame when none is picked
+  bool takes_time = false;   // grows with the part: offered without being solved
 };
+
+// "12.000, radius 3.000".
+std::string measurement_text(const Measurement& measurement, const Display& display);
+
+// "0, 0.5, 1": refuses (kBadInput) what is no direction.
+Result<gp_Dir> direction_from(const std::string& text);
+std::string direction_numbers(const gp_Dir& direction);
 
 // Twelve or sixteen numbers, row by row, the last row 0 0 0 1; shifts in multiples of `mm_per_number`.
 // Refuses (kBadInput) mirror images, scaling and skew, with the number.

@@ -1,62 +1,19 @@
 #include <fmt/format.h>
-#include <BRepTools.hxx>
 
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "construct/on_part.h"
 #include "part/measure.h"
 
 namespace anvil {
 namespace {
 
-// Straight outline edges of the face, longest first; directions follow no orientation, so they are turned
-// towards the positive side of the axis they are nearest to.
-std::optional<gp_Dir> longest_edge(const TopoDS_Shape& face) {
-  double longest = 0;
-  std::optional<gp_Dir> direction;
-  for (TopExp_Explorer ex(BRepTools::OuterWire(TopoDS::Face(face)), TopAbs_EDGE); ex.More(); ex.Next()) {
-    const BRepAdaptor_Curve curve(TopoDS::Edge(ex.Current()));
-    if (curve.GetType() != GeomAbs_Line) continue;
-    const double length = curve.LastParameter() - curve.FirstParameter();
-    if (length < longest + kExact.linear_mm) continue;
-    longest = length;
-    direction = curve.Line().Direction();
-  }
-  if (!direction) return direction;
-  const gp_XYZ d = direction->XYZ();
-  double largest = 0;
-  for (int i = 1; i <= 3; ++i)
-    if (std::abs(d.Coord(i)) > std::abs(largest) + 1e-9) largest = d.Coord(i);
-  return largest < 0 ? direction->Reversed() : *direction;
-}
-
-struct Bounds {
-  double x0 = 1e300, x1 = -1e300, y0 = 1e300, y1 = -1e300;
-};
-
-Bounds bounds_in(const gp_Ax2& frame, const TopoDS_Shape& face) {
-  Bounds b;
-  for (TopExp_Explorer ex(face, TopAbs_EDGE); ex.More(); ex.Next()) {
-    const double x_shift = frame.Location().XYZ().Dot(frame.XDirection().XYZ()),
-                 y_shift = frame.Location().XYZ().Dot(frame.YDirection().XYZ());
-    const auto [xl, xh] = level_range(TopoDS::Edge(ex.Current()), frame.XDirection());
-    const auto [yl, yh] = level_range(TopoDS::Edge(ex.Current()), frame.YDirection());
-    b.x0 = std::min(b.x0, xl - x_shift);
-    b.x1 = std::max(b.x1, xh - x_shift);
-    b.y0 = std::min(b.y0, yl - y_shift);
-    b.y1 = std::max(b.y1, yh - y_shift);
-  }
-  return b;
-}
-
 gp_Pnt zero_on_face(const std::string& where, const gp_Ax2& at, const TopoDS_Shape& face) {
   if (where == "area centroid") return area_properties(face).centroid;
-  const Bounds b = bounds_in(at, face);
-  double x = (b.x0 + b.x1) / 2, y = (b.y0 + b.y1) / 2;
-  if (where == "corner −X −Y" || where == "corner −X +Y") x = b.x0;
-  if (where == "corner +X −Y" || where == "corner +X +Y") x = b.x1;
-  if (where == "corner −X −Y" || where == "corner +X −Y") y = b.y0;
-  if (where == "corner −X +Y" || where == "corner +X +Y") y = b.y1;
-  return at.Location().Translated(gp_Vec(at.XDirection()) * x + gp_Vec(at.YDirection()) * y);
+  const bool is_corner = where.rfind("corner", 0) == 0;
+  const double x = is_corner ? (where.find("+X") != std::string::npos ? 1 : 0) : 0.5,
+               y = is_corner ? (where.find("+Y") != std::string::npos ? 1 : 0) : 0.5;
+  return bounds_of(face, at).at(x, y);
 }
 
 // One frame a quarter turn after the other about Z, the preferred one first.
@@ -74,7 +31,7 @@ std::vector<Solution> quarter_turns(const gp_Ax2& frame) {
 Solutions face_frame(const Inputs& in) {
   const gp_Pln plane = *in[0].plane;
   const gp_Dir z = plane.Axis().Direction();
-  const gp_Dir x = longest_edge(in[0].shape).value_or(gp_Dir(1, 0, 0));
+  const gp_Dir x = longest_edge(TopoDS::Face(in[0].shape)).value_or(gp_Dir(1, 0, 0));
   const gp_Ax2 at =
       make_frame(plane.Location(), z, in.choices.at("x") == "longest edge" ? x : gp_Dir(1, 0, 0));
   gp_Ax2 frame = at;

@@ -1,10 +1,18 @@
 #include "construct/helpers.h"
 
+#include <fmt/format.h>
+
+#include <sstream>
+
 namespace anvil {
 namespace {
 
 constexpr double kMargin = 0.08;
 constexpr double kLeast_mm = 2.0;
+
+bool is_kind(const Given& given, std::initializer_list<SurfaceKind> kinds) {
+  return given.surface && std::find(kinds.begin(), kinds.end(), given.surface->kind) != kinds.end();
+}
 
 }  // namespace
 
@@ -32,6 +40,24 @@ bool gives(const Given& given, Need need) {
       return given.frame.has_value();
     case Need::kMeasurable:
       return given.point || given.axis || given.plane || !given.shape.IsNull();
+    case Need::kSpot:
+      return given.point || given.hole;
+    case Need::kFitted:
+      return given.point || given.hole || gives(given, Need::kFlatFace);
+    case Need::kFace:
+      return given.surface.has_value();
+    case Need::kCentred:
+      return is_kind(given, {SurfaceKind::kSphere, SurfaceKind::kCone, SurfaceKind::kTorus});
+    case Need::kHole:
+      return given.hole.has_value();
+    case Need::kCylinder:
+      return is_kind(given, {SurfaceKind::kCylinder});
+    case Need::kRound:
+      return is_kind(given, {SurfaceKind::kCylinder, SurfaceKind::kCone});
+    case Need::kSphere:
+      return is_kind(given, {SurfaceKind::kSphere});
+    case Need::kOfBody:
+      return !given.body.IsNull();
   }
   return false;
 }
@@ -60,6 +86,24 @@ const char* need_text(Need need) {
       return "a frame";
     case Need::kMeasurable:
       return "something to measure to";
+    case Need::kSpot:
+      return "a point or hole";
+    case Need::kFitted:
+      return "a point, hole or flat face";
+    case Need::kFace:
+      return "a face";
+    case Need::kCentred:
+      return "a sphere, cone or torus";
+    case Need::kHole:
+      return "a face of a hole";
+    case Need::kCylinder:
+      return "a cylinder";
+    case Need::kRound:
+      return "a cylinder or cone";
+    case Need::kSphere:
+      return "a sphere";
+    case Need::kOfBody:
+      return "a body";
   }
   return "a pick";
 }
@@ -130,6 +174,31 @@ Parameter work_offset_parameter() {
           {"none", "G54", "G55", "G56", "G57", "G58", "G59"}};
 }
 
+Construction measuring(const char* id, const char* sentence, std::vector<Need> roles, int rank,
+                       std::function<Solutions(const Inputs&)> solve) {
+  return described(Makes::kMeasurement, id, sentence, std::move(roles), rank, std::move(solve),
+                   {{"limit", "Limit", Quantity::kText, ""}});
+}
+
+Result<gp_Dir> direction_from(const std::string& text) {
+  std::vector<double> numbers;
+  std::istringstream in(text);
+  for (std::string part; std::getline(in, part, ',');) {
+    auto value = evaluate_number(part, {});
+    if (!value) return refuse(value);
+    numbers.push_back(*value);
+  }
+  if (numbers.size() != 3)
+    return refuse(RefusalCode::kBadInput, "a direction is three numbers with commas between them: 0, 0, 1");
+  const gp_Vec v(numbers[0], numbers[1], numbers[2]);
+  if (v.Magnitude() < 1e-9) return refuse(RefusalCode::kBadInput, "0, 0, 0 is no direction");
+  return gp_Dir(v);
+}
+
+std::string direction_numbers(const gp_Dir& d) {
+  return fmt::format("{:.9g}, {:.9g}, {:.9g}", d.X(), d.Y(), d.Z());
+}
+
 gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to) {
   gp_Trsf turn;
   const double angle = from.Angle(to);
@@ -142,9 +211,15 @@ gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to) {
 Construction placement_step(const char* id, const char* sentence, std::vector<Need> roles, int rank,
                             std::function<Solutions(const Inputs&)> solve,
                             std::vector<Parameter> parameters) {
+  return described(Makes::kPlacement, id, sentence, std::move(roles), rank, std::move(solve),
+                   std::move(parameters));
+}
+
+Construction described(Makes makes, const char* id, const char* sentence, std::vector<Need> roles, int rank,
+                       std::function<Solutions(const Inputs&)> solve, std::vector<Parameter> parameters) {
   Construction c;
   c.id = id;
-  c.makes = Makes::kPlacement;
+  c.makes = makes;
   c.sentence = sentence;
   c.roles = std::move(roles);
   c.rank = rank;
@@ -155,6 +230,27 @@ Construction placement_step(const char* id, const char* sentence, std::vector<Ne
 
 Solutions one(DatumValue value, std::string note) {
   return std::vector<Solution>{{std::move(value), "only", std::move(note)}};
+}
+
+tl::unexpected<Refusal> refused(std::string sentence, std::map<std::string, double> facts,
+                                std::string instead) {
+  Refusal refusal{RefusalCode::kGeometry, std::move(sentence)};
+  refusal.facts = std::move(facts);
+  refusal.instead = std::move(instead);
+  return refuse(std::move(refusal));
+}
+
+gp_Pln plane_at(const gp_Pnt& at, const gp_Dir& normal, const gp_Dir& x_wish) {
+  return gp_Pln(gp_Ax3(make_frame(at, normal, x_wish)));
+}
+
+gp_Pnt spot_of(const Given& given) {
+  return given.point ? *given.point : given.hole->opening;
+}
+
+std::string quality_text(const FitQuality& quality, const Display& display) {
+  return fmt::format("RMS {}, largest {} at {{{}}}", format_length(quality.rms_mm, display),
+                     format_length(quality.largest_mm, display), quality.worst + 1);
 }
 
 }  // namespace anvil

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "construct/construction.h"
+#include "geom/fits.h"
 #include "geom/primitives.h"
 
 namespace anvil {
@@ -15,6 +16,10 @@ std::vector<gp_Pnt> extents(const Inputs& inputs);
 // Which work offset a frame is told to the control as; every frame construction has it.
 Parameter work_offset_parameter();
 
+// A construction that measures; it has a parameter for what the measurement may be (limits.h).
+Construction measuring(const char* id, const char* sentence, std::vector<Need> roles, int rank,
+                       std::function<Solutions(const Inputs&)> solve);
+
 // The smallest turn about the origin that brings `from` onto `to`; for opposite directions half a turn about
 // an axis square to both.
 gp_Trsf shortest_turn(const gp_Dir& from, const gp_Dir& to);
@@ -25,5 +30,21 @@ Construction placement_step(const char* id, const char* sentence, std::vector<Ne
                             std::vector<Parameter> parameters = {});
 
 Solutions one(DatumValue value, std::string note = {});
+
+// A description, all but what few need.
+Construction described(Makes makes, const char* id, const char* sentence, std::vector<Need> roles, int rank,
+                       std::function<Solutions(const Inputs&)> solve, std::vector<Parameter> parameters = {});
+
+// A refusal by geometry, with the measured facts and, where there is one, the construction that would work.
+tl::unexpected<Refusal> refused(std::string sentence, std::map<std::string, double> facts = {},
+                                std::string instead = {});
+
+gp_Pln plane_at(const gp_Pnt& at, const gp_Dir& normal, const gp_Dir& x_wish = gp_Dir(1, 0, 0));
+
+// Where a need for a spot is: the point, or the opening of the hole.
+gp_Pnt spot_of(const Given& given);
+
+// "RMS 0.012, largest 0.020 at {3}".
+std::string quality_text(const FitQuality& quality, const Display& display);
 
 }  // namespace anvil

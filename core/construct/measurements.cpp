@@ -1,27 +1,13 @@
+// Distances and angles between two picks.
 #include <fmt/format.h>
-#include <BRepBuilderAPI_MakeEdge.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "construct/on_part.h"
 
 namespace anvil {
 namespace {
-
-// Datum axes and planes have no end; for a shortest distance this much of them is enough.
-constexpr double kReach_mm = 1e5;
-
-TopoDS_Shape measurable_shape(const Given& given) {
-  if (!given.shape.IsNull()) return given.shape;
-  if (given.frame || (given.point && !given.plane && !given.axis))
-    return BRepBuilderAPI_MakeVertex(*given.point).Shape();
-  if (given.plane)
-    return BRepBuilderAPI_MakeFace(*given.plane, -kReach_mm, kReach_mm, -kReach_mm, kReach_mm).Shape();
-  if (given.axis) return BRepBuilderAPI_MakeEdge(gp_Lin(*given.axis), -kReach_mm, kReach_mm).Shape();
-  return BRepBuilderAPI_MakeVertex(*given.point).Shape();
-}
 
 bool is_flat(const Given& g) {
   return g.plane && !g.is_circular_edge && !g.frame;
@@ -31,36 +17,94 @@ bool is_centre_line(const Given& g) {
   return g.axis && !g.is_straight_edge && !g.is_circular_edge && !g.frame;
 }
 
-Solutions measured(const gp_Pnt& from, const gp_Pnt& to, const Inputs& in, const std::string& more = {}) {
-  const double distance = from.Distance(to);
-  return one(Measurement{Measurement::Kind::kDistance, distance, from, to},
-             format_length(distance, in.display) + more);
+struct Span {
+  gp_Pnt from, to;
+  std::string note;
+};
+
+Solutions measured(const Span& span, const Inputs& in) {
+  const double distance = span.from.Distance(span.to);
+  return one(Measurement{Measurement::Kind::kDistance, distance, span.from, span.to},
+             format_length(distance, in.display) + span.note);
 }
 
-Solutions distance_between(const Inputs& in) {
+Result<Span> shortest_span(const Inputs& in) {
   const Given &a = in[0], &b = in[1];
   if (is_flat(a) && is_flat(b) && parallel(a.plane->Axis().Direction(), b.plane->Axis().Direction())) {
     const gp_Pnt from = drawn_plane(*a.plane, a.extent).centre;
-    return measured(from, foot_on(*b.plane, from), in);
+    return Span{from, foot_on(*b.plane, from), ""};
   }
   if (is_centre_line(a) && is_centre_line(b)) {
     const Bridge between = bridge(*a.axis, *b.axis);
-    return measured(
-        between.on_a, between.on_b, in,
+    return Span{
+        between.on_a, between.on_b,
         between.parallel
             ? ""
             : " (axes, " + format_angle(acute_angle(a.axis->Direction(), b.axis->Direction()), in.display) +
-                  ")");
+                  ")"};
   }
-  if (is_centre_line(a) && b.point) return measured(foot_on(*a.axis, *b.point), *b.point, in);
-  if (is_centre_line(b) && a.point) return measured(*a.point, foot_on(*b.axis, *a.point), in);
-  if (is_flat(a) && b.point) return measured(foot_on(*a.plane, *b.point), *b.point, in);
-  if (is_flat(b) && a.point) return measured(*a.point, foot_on(*b.plane, *a.point), in);
-  if (a.point && b.point) return measured(*a.point, *b.point, in);
-  const BRepExtrema_DistShapeShape extrema(measurable_shape(a), measurable_shape(b));
+  if (is_centre_line(a) && b.point) return Span{foot_on(*a.axis, *b.point), *b.point, ""};
+  if (is_centre_line(b) && a.point) return Span{*a.point, foot_on(*b.axis, *a.point), ""};
+  if (is_flat(a) && b.point) return Span{foot_on(*a.plane, *b.point), *b.point, ""};
+  if (is_flat(b) && a.point) return Span{*a.point, foot_on(*b.plane, *a.point), ""};
+  if (a.point && b.point) return Span{*a.point, *b.point, ""};
+  const auto place = [](const Given& g) { return g.extent.empty() ? gp_Pnt() : g.extent.front(); };
+  const BRepExtrema_DistShapeShape extrema(measurable_shape(a, place(b)), measurable_shape(b, place(a)));
   if (!extrema.IsDone() || extrema.NbSolution() == 0)
     return refuse(RefusalCode::kGeometry, "the distance between {1} and {2} cannot be measured");
-  return measured(extrema.PointOnShape1(1), extrema.PointOnShape2(1), in);
+  return Span{extrema.PointOnShape1(1), extrema.PointOnShape2(1), ""};
+}
+
+Solutions shortest(const Inputs& in) {
+  const auto span = shortest_span(in);
+  if (!span) return refuse(span);
+  return measured(*span, in);
+}
+
+// The part of the shortest span that runs along the third pick.
+Solutions along_direction(const Inputs& in) {
+  auto span = shortest_span(in);
+  if (!span) return refuse(span);
+  const gp_Vec along(*in[2].direction);
+  span->to = span->from.Translated(along * gp_Vec(span->from, span->to).Dot(along));
+  return measured(*span, in);
+}
+
+Solutions in_plane(const Inputs& in) {
+  auto span = shortest_span(in);
+  if (!span) return refuse(span);
+  const gp_Vec normal(in[2].plane->Axis().Direction()), whole(span->from, span->to);
+  span->to = span->from.Translated(whole - normal * whole.Dot(normal));
+  return measured(*span, in);
+}
+
+// Between vertices and dense samples of edges: exact for polygons and, to the sampling, for what is round.
+std::vector<gp_Pnt> outline(const Given& given) {
+  if (given.shape.IsNull()) return given.extent;
+  constexpr int kSamples = 256;
+  std::vector<gp_Pnt> points;
+  for (TopExp_Explorer ex(given.shape, TopAbs_EDGE); ex.More(); ex.Next()) {
+    const BRepAdaptor_Curve curve(TopoDS::Edge(ex.Current()));
+    const double first = curve.FirstParameter(), last = curve.LastParameter();
+    const int count = curve.GetType() == GeomAbs_Line ? 1 : kSamples;
+    for (int i = 0; i <= count; ++i) points.push_back(curve.Value(first + (last - first) * i / count));
+  }
+  return points.empty() ? given.extent : points;
+}
+
+Solutions greatest(const Inputs& in) {
+  Span longest;
+  double distance = -1;
+  const std::vector<gp_Pnt> as = outline(in[0]), bs = outline(in[1]);
+  for (const gp_Pnt& a : as)
+    for (const gp_Pnt& b : bs) {
+      const double here = a.SquareDistance(b);
+      if (here <= distance) continue;
+      distance = here;
+      longest = {a, b, ""};
+    }
+  if (distance < 0) return refused("{1} and {2} have no outline to measure between");
+  return measured(longest, in);
 }
 
 Solutions angle_between(const Inputs& in) {
@@ -78,33 +122,66 @@ Solutions angle_between(const Inputs& in) {
   return solutions;
 }
 
+// Of parallel holes: centre distance, and its parts along X and Y of the frame.
+Solutions pitch(const Inputs& in) {
+  const Bridge between = bridge(*in[0].axis, *in[1].axis);
+  if (!between.parallel) {
+    const double angle = acute_angle(in[0].axis->Direction(), in[1].axis->Direction());
+    return refused(fmt::format("{{1}} and {{2}} are not parallel: they stand at {}, {} apart",
+                               format_angle(angle, in.display), format_length(between.gap_mm, in.display)),
+                   {{"angle_rad", angle}, {"gap_mm", between.gap_mm}}, "measure.distance");
+  }
+  const gp_Vec whole(between.on_a, between.on_b);
+  const double along = whole.Dot(gp_Vec(in[2].frame->XDirection())),
+               across = whole.Dot(gp_Vec(in[2].frame->YDirection()));
+  return one(Measurement{Measurement::Kind::kDistance,
+                         between.gap_mm,
+                         between.on_a,
+                         between.on_b,
+                         {{"along", Measurement::Kind::kDistance, along},
+                          {"across", Measurement::Kind::kDistance, across}}},
+             fmt::format("{}: along X {}, along Y {}", format_length(between.gap_mm, in.display),
+                         format_length(along, in.display), format_length(across, in.display)));
+}
+
 }  // namespace
 
 Construction measure_distance() {
-  Construction c;
-  c.id = "measure.distance";
-  c.makes = Makes::kMeasurement;
-  c.sentence = "Distance {1} to {2}";
-  c.roles = {Need::kMeasurable, Need::kMeasurable};
-  c.rank = 12;
-  c.solve = distance_between;
-  return c;
+  return measuring("measure.distance", "Distance {1} to {2}", {Need::kMeasurable, Need::kMeasurable}, 12,
+                   shortest);
+}
+
+Construction measure_along() {
+  return measuring("measure.along", "Distance {1} to {2} along {3}",
+                   {Need::kMeasurable, Need::kMeasurable, Need::kDirection}, 22, along_direction);
+}
+
+Construction measure_in_plane() {
+  return measuring("measure.in-plane", "Distance {1} to {2} seen square to {3}",
+                   {Need::kMeasurable, Need::kMeasurable, Need::kPlane}, 24, in_plane);
+}
+
+Construction measure_greatest() {
+  return measuring("measure.greatest", "Greatest distance {1} to {2}", {Need::kMeasurable, Need::kMeasurable}, 44,
+                   greatest);
 }
 
 Construction measure_angle() {
-  Construction c;
-  c.id = "measure.angle";
-  c.makes = Makes::kMeasurement;
-  c.sentence = "Angle between {1} and {2}";
-  c.roles = {Need::kDirection, Need::kDirection};
-  c.rank = 26;
-  c.solve = angle_between;
+  Construction c =
+      measuring("measure.angle", "Angle between {1} and {2}", {Need::kDirection, Need::kDirection}, 26, angle_between);
   // Nobody asks for the angle of what is parallel.
   c.rank_for = [](const Inputs& in) {
     const gp_Dir &a = *in[0].direction, &b = *in[1].direction;
     const bool mixed = static_cast<bool>(in[0].plane) != static_cast<bool>(in[1].plane);
     return parallel(a, b) || (mixed && square(a, b)) ? 40 : 11;
   };
+  return c;
+}
+
+Construction measure_pitch() {
+  Construction c = measuring("measure.pitch", "Pitch of {1} and {2}, along and across in {3}",
+                             {Need::kRevolution, Need::kRevolution, Need::kFrame}, 13, pitch);
+  c.reads_frame = true;
   return c;
 }
 

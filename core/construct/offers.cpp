@@ -9,52 +9,50 @@ using Assignment = std::vector<int>;
 
 // All ways to fill the roles with the picks (every pick used), the order of picking first.
 std::vector<Assignment> assignments(const Construction& c, const std::vector<Given>& picks) {
+  const bool read = c.reads_frame && picks.size() + 1 == c.roles.size();
+  if (!read && !takes(c, picks.size())) return {};
   std::vector<Assignment> found;
   Assignment order(picks.size());
   std::iota(order.begin(), order.end(), 0);
   do {
     bool fits = true;
-    for (size_t role = 0; role < order.size() && fits; ++role)
-      fits = gives(picks[order[role]], c.roles[role]);
+    for (size_t role = 0; role < order.size() && fits; ++role) fits = gives(picks[order[role]], need_of(c, role));
     if (fits) found.push_back(order);
-    if (fits && !c.ordered) break;
+    if ((fits && !c.ordered) || c.repeats) break;  // picks of a repeating role are all of one kind
   } while (std::next_permutation(order.begin(), order.end()));
+  if (read)
+    for (Assignment& assignment : found) assignment.push_back(kReadingFrame);
   return found;
 }
 
-std::vector<int> numbers_of(const Assignment& assignment, size_t roles) {
-  std::vector<int> numbers;
-  for (int pick : assignment) numbers.push_back(pick + 1);
-  for (size_t role = assignment.size(); role < roles; ++role) numbers.push_back(static_cast<int>(role) + 1);
-  return numbers;
-}
-
 Offer full_offer(const Construction& c, const Assignment& assignment, const std::vector<Given>& picks,
-                 const Display& display, int& rank) {
+                 const Asking& asking, int& rank) {
   Offer offer;
   offer.construction = &c;
   offer.picks = assignment;
-  const std::vector<int> numbers = numbers_of(assignment, c.roles.size());
+  const std::vector<int> numbers = pick_numbers(c, assignment);
   offer.sentence = fill_numbers(c.sentence, numbers);
-  std::vector<const Given*> givens;
-  for (int pick : assignment) givens.push_back(&picks[pick]);
+  const Given reading = given_by_frame(asking.reading_frame);
   Inputs inputs;
-  inputs.picks = givens;
+  for (int pick : assignment) inputs.picks.push_back(pick == kReadingFrame ? &reading : &picks[pick]);
   rank = c.rank_for ? c.rank_for(inputs) : c.rank;
-  Solutions solutions = solve(c, givens, initial_parameters(c), display);
+  if (c.takes_time) return offer;
+  Solutions solutions = solve(c, inputs.picks, initial_parameters(c), asking.display);
   if (!solutions || solutions->empty()) {
     offer.state = Offer::State::kRefused;
     offer.note = solutions ? "there is no solution" : fill_numbers(solutions.error().sentence, numbers);
     return offer;
   }
-  offer.note = fill_numbers(solutions->front().note, numbers);
+  offer.preferred = preferred(*solutions, inputs.picks);
+  offer.note = fill_numbers((*solutions)[offer.preferred].note, numbers);
   offer.solutions = std::move(*solutions);
   return offer;
 }
 
 std::string needs_text(const Construction& c, size_t have) {
   std::string text;
-  for (size_t role = have; role < c.roles.size(); ++role) {
+  const size_t wanted = c.roles.size() - (c.reads_frame ? 1 : 0);
+  for (size_t role = have; role < wanted; ++role) {
     text += text.empty() ? "needs " : ", ";
     text += std::string(need_text(c.roles[role])) + " as " + circled(static_cast<int>(role) + 1);
   }
@@ -73,30 +71,30 @@ std::optional<Assignment> partial(const Construction& c, const std::vector<Given
 }  // namespace
 
 std::optional<std::vector<int>> assign(const Construction& construction, const std::vector<Given>& picks) {
-  if (picks.size() != construction.roles.size()) return std::nullopt;
   const auto all = assignments(construction, picks);
   return all.empty() ? std::nullopt : std::optional(all.front());
 }
 
-std::vector<Offer> offers_for(const std::vector<Given>& picks, const Display& display) {
+std::vector<Offer> offers_for(const std::vector<Given>& picks, const Asking& asking) {
   if (picks.empty()) return {};
   std::vector<std::pair<int, Offer>> ranked;
   constexpr int kRefusedAfter = 1000, kIncompleteAfter = 2000;
   for (const Construction& c : constructions()) {
-    if (c.roles.empty() || c.roles.size() < picks.size()) continue;
-    if (c.roles.size() == picks.size()) {
-      for (const Assignment& assignment : assignments(c, picks)) {
-        int rank = c.rank;
-        Offer offer = full_offer(c, assignment, picks, display, rank);
-        if (offer.state == Offer::State::kRefused) rank += kRefusedAfter;
-        ranked.emplace_back(rank, std::move(offer));
-      }
-    } else if (auto assignment = partial(c, picks)) {
+    if (c.roles.empty()) continue;
+    const auto found = assignments(c, picks);
+    for (const Assignment& assignment : found) {
+      int rank = c.rank;
+      Offer offer = full_offer(c, assignment, picks, asking, rank);
+      if (offer.state == Offer::State::kRefused) rank += kRefusedAfter;
+      ranked.emplace_back(rank, std::move(offer));
+    }
+    if (!found.empty() || picks.size() >= c.roles.size()) continue;
+    if (auto assignment = partial(c, picks)) {
       Offer offer;
       offer.state = Offer::State::kNeedsMore;
       offer.construction = &c;
       offer.picks = *assignment;
-      offer.sentence = fill_numbers(c.sentence, numbers_of(*assignment, c.roles.size()));
+      offer.sentence = fill_numbers(c.sentence, pick_numbers(c, *assignment));
       offer.note = needs_text(c, picks.size());
       ranked.emplace_back(c.rank + kIncompleteAfter, std::move(offer));
     }
@@ -108,8 +106,29 @@ std::vector<Offer> offers_for(const std::vector<Given>& picks, const Display& di
   return offers;
 }
 
+std::vector<int> pick_numbers(const Construction& construction, const std::vector<int>& picks) {
+  std::vector<int> numbers;
+  for (int pick : picks) numbers.push_back(pick == kReadingFrame ? 0 : pick + 1);
+  const size_t roles = construction.roles.size();
+  for (size_t role = numbers.size(); role < roles; ++role)
+    numbers.push_back(construction.reads_frame && role + 1 == roles ? 0 : static_cast<int>(role) + 1);
+  return numbers;
+}
+
+Given given_by_frame(const gp_Ax2& frame) {
+  Given given;
+  given.frame = frame;
+  given.point = frame.Location();
+  given.axis = frame.Axis();
+  given.direction = frame.Direction();
+  given.plane = gp_Pln(gp_Ax3(frame));
+  given.extent = {frame.Location()};
+  return given;
+}
+
 std::string still_needed(const Construction& construction, const std::vector<Given>& picks) {
-  if (picks.size() >= construction.roles.size()) return {};
+  const size_t wanted = construction.roles.size() - (construction.reads_frame ? 1 : 0);
+  if (picks.size() >= wanted) return {};
   const size_t role = picks.size();
   return std::string("Pick ") + need_text(construction.roles[role]) + " as " +
          circled(static_cast<int>(role) + 1) + ".";

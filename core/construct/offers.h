@@ -11,18 +11,35 @@ namespace anvil {
 struct Offer {
   enum class State { kReady, kRefused, kNeedsMore } state = State::kReady;
   const Construction* construction = nullptr;
-  std::vector<int> picks;  // role -> index of the pick, -1: still needed
+  std::vector<int> picks;  // role -> index of the pick, or kReadingFrame
   std::string sentence;    // "Plane midway between ① and ②"
   std::string note;        // ready: "40.000 from each"; refused: the reason; else "needs a point as ②"
-  std::vector<Solution> solutions;  // ready, for the initial parameters
+  std::vector<Solution> solutions;  // ready, for the initial parameters; none of what takes time
+  size_t preferred = 0;             // of the solutions
 };
 
-std::vector<Offer> offers_for(const std::vector<Given>& picks, const Display& display);
+// In the place of a pick: the frame the user reads in.
+inline constexpr int kReadingFrame = -1;
+
+// What offers depend on beside the picks.
+struct Asking {
+  Display display = {};
+  gp_Ax2 reading_frame = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+};
+
+std::vector<Offer> offers_for(const std::vector<Given>& picks, const Asking& asking);
+
+// For fill_numbers(): of the picks by role, from 1; 0 for the reading frame. Roles not picked yet count on.
+std::vector<int> pick_numbers(const Construction& construction, const std::vector<int>& picks);
+
+// What a frame gives.
+Given given_by_frame(const gp_Ax2& frame);
 
 // The picks a construction still wants, in words: "Pick a plane or flat face as ②."; empty when none.
 std::string still_needed(const Construction& construction, const std::vector<Given>& picks);
 
-// Assigns picks to roles: pick order first, then other orders. Nothing when no order fits.
+// Assigns picks to roles: pick order first, then other orders; a role that is not picked may be the reading
+// frame's. Nothing when no order fits.
 std::optional<std::vector<int>> assign(const Construction& construction, const std::vector<Given>& picks);
 
 }  // namespace anvil

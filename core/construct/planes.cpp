@@ -1,107 +1,121 @@
+// Planes that lie on a pick, parallel to it, or square to it.
 #include <fmt/format.h>
 
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "construct/on_part.h"
 
 namespace anvil {
 namespace {
 
-Solutions offset_plane(const Inputs& in) {
-  const double distance = in.numbers.at("distance");
-  const gp_Pln plane = in[0].plane->Translated(gp_Vec(in[0].plane->Axis().Direction()) * distance);
-  return one(drawn_plane(plane, extents(in)));
+Solutions plane_itself(const Inputs& in) {
+  return one(drawn_plane(*in[0].plane, in[0].extent));
 }
 
-Solutions midway_plane(const Inputs& in) {
-  const gp_Pln &a = *in[0].plane, &b = *in[1].plane;
-  const double angle = acute_angle(a.Axis().Direction(), b.Axis().Direction());
-  if (angle > kExact.angular_rad) {
-    Refusal refusal{RefusalCode::kGeometry, fmt::format("{{1}} and {{2}} are not parallel: they stand at {}",
-                                                        format_angle(angle, in.display))};
-    refusal.facts["angle_rad"] = angle;
-    refusal.instead = "axis.of-two-planes";
-    return refuse(refusal);
+// Several: each a step farther than the one before.
+Solutions offset(const Inputs& in) {
+  const double step = in.numbers.at("distance");
+  const auto count = static_cast<int>(in.numbers.at("count"));
+  std::vector<Solution> solutions;
+  for (int i = 1; i <= count; ++i) {
+    const gp_Pln plane = in[0].plane->Translated(gp_Vec(in[0].plane->Axis().Direction()) * (i * step));
+    solutions.push_back({drawn_plane(plane, extents(in)), i == 1 ? "only" : fmt::format("copy-{}", i),
+                         i == 1 ? "" : fmt::format("{} away", format_length(i * step, in.display))});
   }
-  const double gap = height_over(a, b.Location());
-  if (std::abs(gap) < kExact.linear_mm)
-    return refuse(RefusalCode::kGeometry, "{1} and {2} lie in the same plane: there is nothing midway");
-  const gp_Pln plane = a.Translated(gp_Vec(a.Axis().Direction()) * (gap / 2));
-  return one(drawn_plane(plane, extents(in)),
-             fmt::format("{} from each", format_length(std::abs(gap) / 2, in.display)));
+  return solutions;
 }
 
-// How far the third point stands off the line through the other two that are farthest apart.
-double off_line(const gp_Pnt& a, const gp_Pnt& b, const gp_Pnt& c) {
-  const gp_Pnt* p[3] = {&a, &b, &c};
-  double least = 1e300;
-  for (int i = 0; i < 3; ++i) {
-    const gp_Vec along(*p[(i + 1) % 3], *p[(i + 2) % 3]);
-    if (along.Magnitude() < kExact.linear_mm) return 0;
-    least = std::min(least, along.Crossed(gp_Vec(*p[(i + 1) % 3], *p[i])).Magnitude() / along.Magnitude());
-  }
-  return least;
+Solutions parallel_through(const Inputs& in) {
+  const double height = height_over(*in[1].plane, *in[0].point);
+  const gp_Pln plane = in[1].plane->Translated(gp_Vec(in[1].plane->Axis().Direction()) * height);
+  return one(drawn_plane(plane, extents(in)), format_length(height, in.display) + " from {2}");
 }
 
-Solutions plane_of_three(const Inputs& in) {
-  const gp_Pnt &a = *in[0].point, &b = *in[1].point, &c = *in[2].point;
-  const double off = off_line(a, b, c);
-  if (off < kExact.linear_mm) {
-    Refusal refusal{
-        RefusalCode::kGeometry,
-        fmt::format("the three points lie in one line (within {:.6f} mm): they determine no plane", off)};
-    refusal.facts["off_line_mm"] = off;
-    return refuse(refusal);
-  }
-  const gp_Dir normal(gp_Vec(a, b).Crossed(gp_Vec(a, c)));
-  return one(drawn_plane(gp_Pln(gp_Ax3(a, normal, gp_Dir(gp_Vec(a, b)))), extents(in)));
+Solutions square_to_line(const Inputs& in) {
+  return one(drawn_plane(plane_at(*in[0].point, in[1].axis->Direction()), extents(in)));
+}
+
+Solutions square_to_curve(const Result<PlaceOnEdge>& place) {
+  if (!place) return refuse(place);
+  return one(drawn_plane(plane_at(place->point, place->along), {place->point}));
+}
+
+Solutions square_along_curve(const Inputs& in) {
+  const double ratio = in.numbers.at("ratio");
+  if (ratio < 0 || ratio > 1)
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
+  return square_to_curve(place_along(TopoDS::Edge(in[0].shape), ratio));
+}
+
+Solutions square_to_curve_at_point(const Inputs& in) {
+  return square_to_curve(nearest_on_edge(TopoDS::Edge(in[0].shape), *in[1].point));
+}
+
+Solutions touching_where_clicked(const Inputs& in) {
+  if (!in[0].clicked) return refused("where on {1} is not known: point at the place on it");
+  auto place = nearest_on_face(TopoDS::Face(in[0].shape), *in[0].clicked);
+  if (!place) return refuse(place);
+  return one(drawn_plane(plane_at(place->point, place->normal), {place->point}));
+}
+
+Solutions as_seen(const Inputs& in) {
+  const std::string& text = in.choices.at("towards");
+  auto towards = direction_from(text);
+  if (!towards) return refuse(towards);
+  return one(drawn_plane(plane_at(*in[0].point, *towards), in[0].extent));
 }
 
 }  // namespace
 
 Construction plane_on_face() {
-  Construction c;
-  c.id = "plane.on-face";
-  c.makes = Makes::kPlane;
-  c.sentence = "Plane on {1}";
-  c.roles = {Need::kPlane};
-  c.rank = 14;
-  c.solve = [](const Inputs& in) { return one(drawn_plane(*in[0].plane, in[0].extent)); };
+  Construction c =
+      described(Makes::kPlane, "plane.on-face", "Plane on {1}", {Need::kPlane}, 14, plane_itself);
   c.rank_for = [](const Inputs& in) { return in[0].is_circular_edge ? 24 : 14; };
   return c;
 }
 
 Construction plane_offset() {
-  Construction c;
-  c.id = "plane.offset";
-  c.makes = Makes::kPlane;
-  c.sentence = "Plane offset from {1}";
-  c.roles = {Need::kPlane};
-  c.rank = 18;
-  c.parameters = {{"distance", "Distance", Quantity::kLength, "10mm"}};
-  c.solve = offset_plane;
+  return described(Makes::kPlane, "plane.offset", "Plane offset from {1}", {Need::kPlane}, 18, offset,
+                   {{"distance", "Distance", Quantity::kLength, "10mm"},
+                    {"count", "Count", Quantity::kCount, "1"}});
+}
+
+Construction plane_parallel_through() {
+  return described(Makes::kPlane, "plane.parallel-through", "Plane through {1} parallel to {2}",
+                   {Need::kPoint, Need::kPlane}, 11, parallel_through);
+}
+
+Construction plane_square_to_line() {
+  Construction c = described(Makes::kPlane, "plane.square-to-line", "Plane through {1} square to {2}",
+                             {Need::kPoint, Need::kAxis}, 15, square_to_line);
   return c;
 }
 
-Construction plane_midway() {
-  Construction c;
-  c.id = "plane.midway";
-  c.makes = Makes::kPlane;
-  c.sentence = "Plane midway between {1} and {2}";
-  c.roles = {Need::kPlane, Need::kPlane};
-  c.rank = 8;
-  c.solve = midway_plane;
+Construction plane_square_along_curve() {
+  return described(Makes::kPlane, "plane.square-along-edge", "Plane square to edge {1}, at a ratio of its length",
+                   {Need::kEdge}, 31, square_along_curve, {{"ratio", "Ratio", Quantity::kRatio, "0.5"}});
+}
+
+Construction plane_square_to_curve_at_point() {
+  Construction c =
+      described(Makes::kPlane, "plane.square-to-edge", "Plane square to edge {1} nearest to {2}",
+                {Need::kEdge, Need::kPoint}, 17, square_to_curve_at_point);
+  // Along a straight edge the plane through the point says the same.
+  c.rank_for = [](const Inputs& in) { return in[0].is_straight_edge ? 60 : 17; };
   return c;
 }
 
-Construction plane_through_three_points() {
-  Construction c;
-  c.id = "plane.three-points";
-  c.makes = Makes::kPlane;
-  c.sentence = "Plane through {1}, {2} and {3}";
-  c.roles = {Need::kPoint, Need::kPoint, Need::kPoint};
-  c.rank = 10;
-  c.solve = plane_of_three;
+Construction plane_touching_where_clicked() {
+  Construction c = described(Makes::kPlane, "plane.touching-where-clicked",
+                             "Plane touching {1} at the place clicked", {Need::kFace}, 26, touching_where_clicked);
+  c.rank_for = [](const Inputs& in) { return in[0].plane ? 62 : 26; };
   return c;
+}
+
+Construction plane_as_seen() {
+  return described(Makes::kPlane, "plane.as-seen", "Plane through {1}, facing the direction of view",
+                   {Need::kPoint}, 36, as_seen, {{"towards", "Towards", Quantity::kView, "0, 0, 1"}});
 }
 
 }  // namespace anvil

@@ -1,41 +1,94 @@
+// Points that lie on a single pick.
+#include <fmt/format.h>
+#include <BRepAdaptor_Curve.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
 
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "construct/on_part.h"
+#include "part/measure.h"
 
 namespace anvil {
+namespace {
+
+Solutions at_ratio(const Inputs& in) {
+  const double ratio = in.numbers.at("ratio");
+  if (ratio < 0 || ratio > 1)
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
+  auto point = place_along(TopoDS::Edge(in[0].shape), ratio);
+  if (!point) return refuse(point);
+  return one(PointDatum{point->point});
+}
+
+Solutions at_length(const Inputs& in) {
+  const TopoDS_Edge& edge = TopoDS::Edge(in[0].shape);
+  const double length = in.numbers.at("length"), whole = GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge));
+  if (length < 0 || length > whole)
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("{} lies off the edge: it is {} long", format_length(length, in.display),
+                              format_length(whole, in.display)));
+  auto from_start = place_along(edge, length / whole), from_end = place_along(edge, 1 - length / whole);
+  if (!from_start) return refuse(from_start);
+  if (!from_end) return refuse(from_end);
+  return std::vector<Solution>{{PointDatum{from_start->point}, "from-start", ""},
+                               {PointDatum{from_end->point}, "from-end", "from its other end"}};
+}
+
+Solutions middle_or_tip(const Inputs& in) {
+  const Surface& s = *in[0].surface;
+  if (s.kind != SurfaceKind::kCone) return one(PointDatum{s.position.Location()});
+  const double to_tip = -s.radius_mm / std::tan(s.semi_angle_rad);
+  return one(PointDatum{s.position.Location().Translated(gp_Vec(s.position.Direction()) * to_tip)},
+             "tip of the cone");
+}
+
+Solutions middles_of_face(const Inputs& in) {
+  const gp_Pln plane = *in[0].plane;
+  const FaceBounds box = bounds_of(in[0].shape, face_frame_of(in[0]));
+  return std::vector<Solution>{
+      {PointDatum{area_properties(in[0].shape).centroid}, "centroid", "centroid of its area"},
+      {PointDatum{foot_on(plane, box.at(0.5, 0.5))}, "box", "middle of its box"}};
+}
+
+Solutions ends_of_hole(const Inputs& in) {
+  const HoleEnds& hole = *in[0].hole;
+  return std::vector<Solution>{
+      {PointDatum{hole.opening}, "opening", "at its opening"},
+      {PointDatum{hole.bottom}, "bottom", hole.through ? "at its other opening" : "at its bottom"}};
+}
+
+}  // namespace
 
 Construction point_at() {
-  Construction c;
-  c.id = "point.at";
-  c.makes = Makes::kPoint;
-  c.sentence = "Point at {1}";
-  c.roles = {Need::kPoint};
-  c.rank = 10;
-  c.solve = [](const Inputs& in) { return one(PointDatum{*in[0].point}); };
+  Construction c = described(Makes::kPoint, "point.at", "Point at {1}", {Need::kPoint}, 10,
+                             [](const Inputs& in) { return one(PointDatum{*in[0].point}); });
   c.rank_for = [](const Inputs& in) { return in[0].is_circular_edge ? 22 : 10; };
   return c;
 }
 
 Construction point_on_edge() {
-  Construction c;
-  c.id = "point.on-edge";
-  c.makes = Makes::kPoint;
-  c.sentence = "Point along edge {1}, at a ratio of its length";
-  c.roles = {Need::kEdge};
-  c.rank = 30;
-  c.parameters = {{"ratio", "Ratio", Quantity::kRatio, "0.5"}};
-  c.solve = [](const Inputs& in) -> Solutions {
-    const double ratio = in.numbers.at("ratio");
-    if (ratio < 0 || ratio > 1)
-      return refuse(RefusalCode::kBadInput,
-                    fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
-    const BRepAdaptor_Curve curve(TopoDS::Edge(in[0].shape));
-    const GCPnts_AbscissaPoint at(curve, ratio * GCPnts_AbscissaPoint::Length(curve), curve.FirstParameter());
-    if (!at.IsDone()) return refuse(RefusalCode::kGeometry, "the length of the edge cannot be measured");
-    return one(PointDatum{curve.Value(at.Parameter())});
-  };
-  return c;
+  return described(Makes::kPoint, "point.on-edge", "Point along edge {1}, at a ratio of its length",
+                   {Need::kEdge}, 30, at_ratio, {{"ratio", "Ratio", Quantity::kRatio, "0.5"}});
+}
+
+Construction point_on_edge_at_length() {
+  return described(Makes::kPoint, "point.on-edge-length", "Point along edge {1}, at a length from its end",
+                   {Need::kEdge}, 32, at_length, {{"length", "Length", Quantity::kLength, "0mm"}});
+}
+
+Construction point_centre() {
+  return described(Makes::kPoint, "point.centre", "Centre or tip of {1}", {Need::kCentred}, 20, middle_or_tip);
+}
+
+Construction point_of_face() {
+  return described(Makes::kPoint, "point.face-middle", "Middle of face {1}", {Need::kFlatFace}, 28,
+                   middles_of_face);
+}
+
+Construction point_of_hole() {
+  return described(Makes::kPoint, "point.hole-end", "Centre of hole {1}, at its opening or bottom",
+                   {Need::kHole}, 14, ends_of_hole);
 }
 
 }  // namespace anvil

@@ -1,6 +1,26 @@
 #include "construct/solve.h"
 
 namespace anvil {
+namespace {
+
+void replace_all(std::string& text, const std::string& mark, const std::string& by) {
+  for (size_t at = 0; (at = text.find(mark, at)) != std::string::npos; at += by.size())
+    text.replace(at, mark.size(), by);
+}
+
+std::string named(int number) {
+  return number == 0 ? "the reading frame" : circled(number);
+}
+
+// "①, ② and ⑤"
+std::string listed(const std::vector<int>& numbers) {
+  std::string text;
+  for (size_t i = 0; i < numbers.size(); ++i)
+    text += (i == 0 ? "" : i + 1 == numbers.size() ? " and " : ", ") + named(numbers[i]);
+  return text;
+}
+
+}  // namespace
 
 std::string circled(int number) {
   if (number < 1 || number > 20) return "(" + std::to_string(number) + ")";
@@ -10,11 +30,9 @@ std::string circled(int number) {
 
 std::string fill_numbers(const std::string& sentence, const std::vector<int>& numbers) {
   std::string filled = sentence;
-  for (size_t i = 0; i < numbers.size(); ++i) {
-    const std::string mark = "{" + std::to_string(i + 1) + "}";
-    for (size_t at; (at = filled.find(mark)) != std::string::npos;)
-      filled.replace(at, mark.size(), circled(numbers[i]));
-  }
+  for (size_t i = 0; i < numbers.size(); ++i)
+    replace_all(filled, "{" + std::to_string(i + 1) + "}", named(numbers[i]));
+  replace_all(filled, "{all}", listed(numbers));
   return filled;
 }
 

@@ -1,8 +1,24 @@
 #include "construct/solve.h"
 
+#include <fmt/format.h>
+
 #include "geom/guard.h"
+#include "geom/primitives.h"
 
 namespace anvil {
+namespace {
+
+struct DistanceTo {
+  gp_Pnt from;
+  double operator()(const PointDatum& v) const { return v.point.Distance(from); }
+  double operator()(const AxisDatum& v) const { return distance(v.axis, from); }
+  double operator()(const PlaneDatum& v) const { return std::abs(height_over(v.plane, from)); }
+  double operator()(const FrameDatum& v) const { return v.frame.Location().Distance(from); }
+  double operator()(const Measurement& v) const { return midpoint(v.from, v.to).Distance(from); }
+  double operator()(const PlacementStep&) const { return 0; }
+};
+
+}  // namespace
 
 ParameterTexts initial_parameters(const Construction& construction) {
   ParameterTexts texts;
@@ -19,6 +35,19 @@ Result<double> evaluate_parameter(const Parameter& parameter, const std::string&
       return evaluate_angle(text, names);
     case Quantity::kRatio:
       return evaluate_number(text, names);
+    case Quantity::kCount: {
+      auto count = evaluate_number(text, names);
+      if (!count) return count;
+      constexpr double kMost = 200;
+      if (*count != std::floor(*count) || *count < 1 || *count > kMost)
+        return refuse(RefusalCode::kBadInput, fmt::format("a whole number from 1 to {:.0f} is wanted", kMost));
+      return count;
+    }
+    case Quantity::kView: {
+      const auto direction = direction_from(text);
+      if (!direction) return refuse(direction);
+      return 0.0;
+    }
     case Quantity::kChoice:
       if (std::find(parameter.choices.begin(), parameter.choices.end(), text) == parameter.choices.end())
         return refuse(RefusalCode::kBadInput,
@@ -50,6 +79,35 @@ size_t chosen(const std::vector<Solution>& solutions, const std::string& key) {
   for (size_t i = 0; i < solutions.size(); ++i)
     if (solutions[i].key == key) return i;
   return 0;
+}
+
+bool has_solution(const std::vector<Solution>& solutions, const std::string& key) {
+  return std::any_of(solutions.begin(), solutions.end(), [&](const Solution& s) { return s.key == key; });
+}
+
+size_t preferred(const std::vector<Solution>& solutions, const std::vector<const Given*>& picks) {
+  for (auto pick = picks.rbegin(); pick != picks.rend(); ++pick) {
+    if (!(*pick)->clicked) continue;
+    size_t nearest = 0;
+    double least = 1e300, most = 0;
+    for (size_t i = 0; i < solutions.size(); ++i) {
+      const double here = std::visit(DistanceTo{*(*pick)->clicked}, solutions[i].value);
+      most = std::max(most, here);
+      if (here >= least - kExact.linear_mm) continue;
+      least = here;
+      nearest = i;
+    }
+    if (most > least + kExact.linear_mm) return nearest;
+  }
+  return 0;
+}
+
+bool takes(const Construction& construction, size_t picks) {
+  return picks == construction.roles.size() || (construction.repeats && picks > construction.roles.size());
+}
+
+Need need_of(const Construction& construction, size_t role) {
+  return construction.roles[std::min(role, construction.roles.size() - 1)];
 }
 
 }  // namespace anvil

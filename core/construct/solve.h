@@ -20,10 +20,19 @@ Solutions solve(const Construction& construction, const std::vector<const Given*
 Result<double> evaluate_parameter(const Parameter& parameter, const std::string& text, const Display& display,
                                   const Names& names);
 
-// The index of the solution with the key, or 0 (the preferred one) when there is none such.
+// The index of the solution with the key, or 0 when there is none such.
 size_t chosen(const std::vector<Solution>& solutions, const std::string& key);
+bool has_solution(const std::vector<Solution>& solutions, const std::string& key);
 
-// "Plane midway between {1} and {2}" with {2, 5} -> "Plane midway between ② and ⑤".
+// The solution nearest to where the user clicked: by the latest pick that tells them apart, else the first.
+size_t preferred(const std::vector<Solution>& solutions, const std::vector<const Given*>& picks);
+
+// Whether a construction works on so many picks, and what the role asks for: the last one may repeat.
+bool takes(const Construction& construction, size_t picks);
+Need need_of(const Construction& construction, size_t role);
+
+// "Plane midway between {1} and {2}" with {2, 5} -> "Plane midway between ② and ⑤"; {all} lists every number, and
+// 0 is the reading frame.
 std::string fill_numbers(const std::string& sentence, const std::vector<int>& numbers);
 std::string circled(int number);  // ① …
 

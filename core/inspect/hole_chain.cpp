@@ -37,9 +37,11 @@ class ChainBuilder {
   std::vector<Chain> run() {
     for (size_t i = 0; i < topology_.patches.size(); ++i)
       if (member_[i]) join_neighbours(static_cast<int>(i));
-    std::vector<Chain> chains = collect();
-    return join_interrupted(std::move(chains));
+    return collect();
   }
+
+  // Pieces of one hole that a void interrupts, as one chain.
+  std::vector<Chain> joined(std::vector<Chain> chains) { return join_interrupted(std::move(chains)); }
 
  private:
   bool may_belong(const Patch& patch) const {
@@ -323,7 +325,21 @@ ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const Ch
 }
 
 std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& excluded) {
-  return ChainBuilder(part, excluded).run();
+  ChainBuilder builder(part, excluded);
+  return builder.joined(builder.run());
+}
+
+std::optional<Chain> chain_through(const Part& part, int patch) {
+  const std::vector<Patch>& patches = part.topology().patches;
+  const gp_Ax1 axis = patches[patch].surface.axis();
+  std::vector<bool> excluded(patches.size());
+  for (size_t i = 0; i < patches.size(); ++i)
+    excluded[i] = patches[i].body != patches[patch].body || !patches[i].surface.is_revolution() ||
+                  !coaxial(patches[i].surface.axis(), axis);
+  for (Chain& chain : ChainBuilder(part, excluded).run())
+    for (const ChainPiece& piece : chain.pieces)
+      if (piece.patch == patch) return std::move(chain);
+  return std::nullopt;
 }
 
 }  // namespace anvil

@@ -1,6 +1,7 @@
 // Coaxial chains of inside surfaces, before they are read as holes. Internal to core/inspect.
 #pragma once
 
+#include <optional>
 #include <vector>
 
 #include "part/part.h"
@@ -34,6 +35,9 @@ struct Chain {
 // Revolved inside patches that reach half a turn. A half-turn cylinder that is a slot end is among them;
 // `excluded` (by patch) leaves such out.
 std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& excluded);
+
+// The chain one patch belongs to; found among what lies on its axis, not joined over voids.
+std::optional<Chain> chain_through(const Part& part, int patch);
 
 // How the surface ends at one side of an axis: sense +1 for the high end, -1 for the low one.
 ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const ChainPiece& piece, int sense);

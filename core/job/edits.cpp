@@ -146,6 +146,20 @@ Job with_datum(Job job, const Recipe& recipe, int* added) {
   return job;
 }
 
+Job with_copies(Job job, const Recipe& recipe) {
+  const auto count = recipe.parameters.find("count"), distance = recipe.parameters.find("distance");
+  if (count == recipe.parameters.end() || distance == recipe.parameters.end()) return with_datum(job, recipe);
+  const auto copies = evaluate_number(count->second, {});
+  Recipe copy = recipe;
+  copy.parameters["count"] = "1";
+  copy.choice.clear();
+  for (int i = 1; copies && i <= *copies; ++i) {
+    if (i > 1) copy.parameters["distance"] = fmt::format("{}*({})", i, distance->second);
+    job = with_datum(std::move(job), copy);
+  }
+  return job;
+}
+
 Job with_recipe(Job job, int id, const Recipe& recipe) {
   Entry* entry = find(job, id);
   const Construction* construction = find_construction(recipe.construction);

@@ -2,7 +2,8 @@
 
 #include <fmt/format.h>
 
-#include "construct/registry.h"
+#include "construct/offers.h"
+#include "construct/limits.h"
 #include "geom/guard.h"
 #include "geom/primitives.h"
 
@@ -34,6 +35,7 @@ void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, cons
     if (const auto* entry = std::get_if<EntryReference>(&input.target)) {
       const auto at = evaluation.entries.find(entry->entry);
       hash.add(at == evaluation.entries.end() ? 0 : at->second.fingerprint);
+      if (entry->entry == kReadDelivered) add_motion(hash, evaluation.placement);
       continue;
     }
     const auto& topology = std::get<TopologyReference>(input.target);
@@ -80,12 +82,7 @@ Given given_by_value(const DatumValue& value) {
     for (const gp_Vec& corner : {x + y, x - y, -x + y, -x - y})
       given.extent.push_back(plane->centre.Translated(corner));
   } else if (const auto* frame = std::get_if<FrameDatum>(&value)) {
-    given.frame = frame->frame;
-    given.point = frame->frame.Location();
-    given.axis = frame->frame.Axis();
-    given.direction = frame->frame.Direction();
-    given.plane = gp_Pln(gp_Ax3(frame->frame));
-    given.extent = {frame->frame.Location()};
+    given = given_by_frame(frame->frame);
   }
   return given;
 }
@@ -177,6 +174,8 @@ class Evaluator {
     const Solutions solutions = solve_recipe(job_, result_, recipe);
     if (solutions) {
       evaluated.value = (*solutions)[chosen(*solutions, recipe.choice)].value;
+      look_at_choice(*solutions, recipe, evaluated);
+      look_at_limits(recipe, evaluated);
     } else {
       const bool asks = solutions.error().code == RefusalCode::kAmbiguous;
       evaluated.state = asks ? EntryState::kAttention : EntryState::kRefused;
@@ -188,6 +187,24 @@ class Evaluator {
           evaluated.value = at->second.value;
     }
     result_.entries[entry.id] = std::move(evaluated);
+  }
+
+  // Nothing is guessed: another solution than the one that was meant is shown, but asks.
+  static void look_at_choice(const std::vector<Solution>& solutions, const Recipe& recipe,
+                             Evaluated& evaluated) {
+    if (recipe.choice.empty() || has_solution(solutions, recipe.choice)) return;
+    evaluated.state = EntryState::kAttention;
+    evaluated.reason = "the solution that was chosen no longer exists: choose again";
+  }
+
+  void look_at_limits(const Recipe& recipe, Evaluated& evaluated) const {
+    const auto* measurement = std::get_if<Measurement>(&*evaluated.value);
+    const auto limit = recipe.parameters.find("limit");
+    if (!measurement || limit == recipe.parameters.end()) return;
+    const auto limits = limits_from(limit->second, measurement->kind, job_.display, {});
+    evaluated.reason =
+        limits ? limits_broken(*measurement, *limits, job_.display) : "Limit: " + limits.error().sentence;
+    if (!evaluated.reason.empty()) evaluated.state = EntryState::kAttention;
   }
 
   const Job& job_;
@@ -212,6 +229,9 @@ const char* state_name(EntryState state) {
 Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference& reference) {
   Result<Given> given = refuse(RefusalCode::kUnknownName, "what was picked is no longer in the job");
   if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
+    if (entry->entry == kReadPlaced) return given_by_frame(world_frame());
+    if (entry->entry == kReadDelivered)
+      return given_by_frame(world_frame().Transformed(evaluation.placement));
     const Entry* target = job.find(entry->entry);
     const auto at = evaluation.entries.find(entry->entry);
     if (!target || at == evaluation.entries.end()) return given;
@@ -236,7 +256,7 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
   if (!construction)
     return refuse(RefusalCode::kUnknownName,
                   fmt::format("this version does not know the construction \"{}\"", recipe.construction));
-  if (construction->roles.size() != recipe.inputs.size())
+  if (!takes(*construction, recipe.inputs.size()))
     return refuse(RefusalCode::kBadInput, "the entry lacks some of its picks");
   std::vector<Given> givens;
   for (const Reference& input : recipe.inputs) {
@@ -246,9 +266,9 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
   }
   std::vector<const Given*> picks;
   for (size_t role = 0; role < givens.size(); ++role) {
-    if (!gives(givens[role], construction->roles[role]))
+    if (!gives(givens[role], need_of(*construction, role)))
       return refuse(RefusalCode::kGeometry,
-                    fmt::format("{{{}}} does not give {}", role + 1, need_text(construction->roles[role])));
+                    fmt::format("{{{}}} does not give {}", role + 1, need_text(need_of(*construction, role))));
     picks.push_back(&givens[role]);
   }
   Solutions solutions = solve(*construction, picks, recipe.parameters, job.display);

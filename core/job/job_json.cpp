@@ -201,6 +201,7 @@ Result<void> check_order(const Job& job) {
   for (const Entry& entry : job.entries) {
     for (const Reference& input : inputs_of(entry)) {
       const auto* to_entry = std::get_if<EntryReference>(&input.target);
+      if (to_entry && (to_entry->entry == kReadPlaced || to_entry->entry == kReadDelivered)) continue;
       const int target = to_entry ? to_entry->entry : std::get<TopologyReference>(input.target).part_entry;
       if (std::find(seen.begin(), seen.end(), target) == seen.end())
         return refuse(

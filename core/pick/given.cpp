@@ -1,9 +1,11 @@
 #include "pick/given.h"
 
-#include <fmt/format.h>
+#include <BRepAdaptor_Curve.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
 
 #include "geom/primitives.h"
+#include "part/recognise.h"
+#include "part/recognise_curve.h"
 
 namespace anvil {
 namespace {
@@ -28,57 +30,47 @@ std::vector<gp_Pnt> extent_of(const TopologyIndex& topology, const FaceInfo& fac
   return points;
 }
 
+TopoDS_Shape body_of(const Part& part, int body, const gp_Trsf& placement) {
+  return part.bodies()[body].shape.Moved(TopLoc_Location(placement));
+}
+
 void give_axis(Given& given, const gp_Ax1& axis) {
   given.axis = axis;
   given.direction = axis.Direction();
 }
 
-double depth_along(const TopologyIndex& topology, int face, const gp_Dir& axis) {
-  double low = 1e300, high = -1e300;
-  for (int edge : topology.faces[face].edges) {
-    const auto [l, h] = level_range(topology.edges[edge].edge, axis);
-    low = std::min(low, l);
-    high = std::max(high, h);
-  }
-  return high - low;
+void give_line(Given& given, const gp_Ax1& line) {
+  given.is_straight_edge = true;
+  give_axis(given, line);
 }
 
-std::string face_text(const TopologyIndex& topology, int index, const Display& display) {
-  const Surface& s = topology.faces[index].surface;
-  const auto mm = [&](double v) { return format_length(v, display); };
-  const char* side = s.inside ? "inside" : "outside";
-  switch (s.kind) {
-    case SurfaceKind::kPlane:
-      return "flat face";
-    case SurfaceKind::kCylinder:
-      return fmt::format("cylinder, Ø{}, {}, depth {}", mm(2 * s.radius_mm), side,
-                         mm(depth_along(topology, index, s.position.Direction())));
-    case SurfaceKind::kCone:
-      return fmt::format("cone, {} included, {}", format_angle(2 * std::abs(s.semi_angle_rad), display),
-                         side);
-    case SurfaceKind::kSphere:
-      return fmt::format("sphere, Ø{}, {}", mm(2 * s.radius_mm), side);
-    case SurfaceKind::kTorus:
-      return fmt::format("torus, rounding {}, {}", mm(s.minor_mm), side);
-    case SurfaceKind::kFreeForm:
-      return "free-form face";
-    case SurfaceKind::kMesh:
-      return "mesh";
-  }
-  return "face";
+void give_circle(Given& given, const gp_Circ& circle) {
+  given.is_circular_edge = true;
+  give_axis(given, circle.Axis());
+  given.point = circle.Location();
+  given.plane = gp_Pln(gp_Ax3(circle.Position()));
 }
 
-std::string edge_text(const EdgeInfo& edge, Snap snap, const Display& display) {
-  const BRepAdaptor_Curve curve(edge.edge);
-  const std::string length = format_length(GCPnts_AbscissaPoint::Length(curve), display);
-  if (edge.kind == CurveKind::kCircle) {
-    const std::string diameter = "Ø" + format_length(2 * curve.Circle().Radius(), display);
-    if (snap == Snap::kCentre) return "centre of circle " + diameter;
-    const bool whole = curve.LastParameter() - curve.FirstParameter() > 2 * kPi - 1e-9;
-    return (snap == Snap::kMiddle ? "middle of arc " : whole ? "circle " : "arc ") + diameter;
+// Curves stored as B-splines give what they really are.
+void give_recognised(Given& given) {
+  const TopoDS_Edge& edge = TopoDS::Edge(given.shape);
+  const auto found = recognise_curve(edge, kRecognised_mm);
+  if (!found) {
+    given.plane = plane_of_curve(edge, kRecognised_mm);
+    if (given.plane) given.direction = given.plane->Axis().Direction();
+    return;
   }
-  const std::string word = edge.kind == CurveKind::kLine ? "straight edge" : "curved edge";
-  return (snap == Snap::kMiddle ? "middle of " + word : word) + ", length " + length;
+  given.deviation_mm = found->deviation_mm;
+  if (found->line) give_line(given, gp_Ax1(found->line->Position()));
+  if (found->circle) give_circle(given, *found->circle);
+}
+
+Surface surface_of(const FaceInfo& face, double& deviation_mm) {
+  if (face.surface.kind != SurfaceKind::kFreeForm) return face.surface;
+  const auto found = recognise_spline(face.face, kRecognised_mm);
+  if (!found) return face.surface;
+  deviation_mm = found->deviation_mm;
+  return found->surface;
 }
 
 }  // namespace
@@ -89,8 +81,9 @@ Given given_by_face(const Part& part, int index, const gp_Trsf& placement) {
   Given given;
   given.is_on_part = true;
   given.shape = face.face.Moved(TopLoc_Location(placement));
+  given.body = body_of(part, face.body, placement);
   given.extent = extent_of(topology, face, placement);
-  Surface s = face.surface;
+  Surface s = surface_of(face, given.deviation_mm);
   s.position.Transform(placement);
   given.surface = s;
   if (s.kind == SurfaceKind::kPlane) {
@@ -101,6 +94,12 @@ Given given_by_face(const Part& part, int index, const gp_Trsf& placement) {
   } else if (s.kind == SurfaceKind::kSphere) {
     given.point = s.position.Location();
   }
+  if (auto ends = hole_ends(part, index)) {
+    ends->opening.Transform(placement);
+    ends->bottom.Transform(placement);
+    ends->out.Transform(placement);
+    given.hole = ends;
+  }
   return given;
 }
 
@@ -109,6 +108,7 @@ Given given_by_edge(const Part& part, int index, Snap snap, const gp_Trsf& place
   Given given;
   given.is_on_part = true;
   given.shape = edge.edge.Moved(TopLoc_Location(placement));
+  given.body = body_of(part, edge.body, placement);
   const BRepAdaptor_Curve curve(TopoDS::Edge(given.shape));
   const double t0 = curve.FirstParameter(), t1 = curve.LastParameter();
   if (snap == Snap::kMiddle || (snap == Snap::kCentre && edge.kind == CurveKind::kCircle)) {
@@ -118,15 +118,20 @@ Given given_by_edge(const Part& part, int index, Snap snap, const gp_Trsf& place
     return given;
   }
   for (int i = 0; i <= 8; ++i) given.extent.push_back(curve.Value(t0 + (t1 - t0) * i / 8));
-  if (edge.kind == CurveKind::kLine) {
-    given.is_straight_edge = true;
-    give_axis(given, gp_Ax1(curve.Value(t0), curve.Line().Direction()));
-  } else if (edge.kind == CurveKind::kCircle) {
-    given.is_circular_edge = true;
-    const gp_Circ circle = curve.Circle();
-    give_axis(given, circle.Axis());
-    given.point = circle.Location();
-    given.plane = gp_Pln(gp_Ax3(circle.Position()));
+  switch (edge.kind) {
+    case CurveKind::kLine:
+      give_line(given, gp_Ax1(curve.Value(t0), curve.Line().Direction()));
+      break;
+    case CurveKind::kCircle:
+      give_circle(given, curve.Circle());
+      break;
+    case CurveKind::kEllipse:
+      given.point = curve.Ellipse().Location();
+      given.plane = gp_Pln(gp_Ax3(curve.Ellipse().Position()));
+      break;
+    case CurveKind::kOther:
+      give_recognised(given);
+      break;
   }
   return given;
 }
@@ -136,6 +141,7 @@ Given given_by_vertex(const Part& part, int index, const gp_Trsf& placement) {
   given.is_on_part = true;
   const VertexInfo& vertex = part.topology().vertices[index];
   given.shape = vertex.vertex.Moved(TopLoc_Location(placement));
+  given.body = body_of(part, vertex.body, placement);
   given.point = vertex.point.Transformed(placement);
   given.extent = {*given.point};
   return given;
@@ -147,12 +153,6 @@ Result<Given> given_by(const Part& part, const TopologyReference& reference, con
   if (reference.kind == TopologyKind::kFace) return given_by_face(part, *index, placement);
   if (reference.kind == TopologyKind::kEdge) return given_by_edge(part, *index, reference.snap, placement);
   return given_by_vertex(part, *index, placement);
-}
-
-std::string pick_text(const Part& part, TopologyKind kind, int index, Snap snap, const Display& display) {
-  if (kind == TopologyKind::kFace) return face_text(part.topology(), index, display);
-  if (kind == TopologyKind::kEdge) return edge_text(part.topology().edges[index], snap, display);
-  return "vertex";
 }
 
 }  // namespace anvil

@@ -11,10 +11,14 @@
 #include <vector>
 
 #include "base/units.h"
+#include "inspect/hole_ends.h"
 #include "part/part.h"
 #include "pick/reference.h"
 
 namespace anvil {
+
+// B-spline surfaces and curves within this of a plane, cylinder, line, circle… are taken for one.
+inline constexpr double kRecognised_mm = 1e-3;
 
 // All in placed coordinates: as the part stands after its placement.
 struct Given {
@@ -28,6 +32,9 @@ struct Given {
   bool is_straight_edge = false;
   bool is_circular_edge = false;
   bool is_on_part = false;     // picked on the part itself, not a datum
+  TopoDS_Shape body;           // the whole body it lies on; null for datums
+  std::optional<HoleEnds> hole;  // of the hole a picked face belongs to
+  double deviation_mm = 0;     // how far the B-spline it is stored as lies off what it gives
   std::vector<gp_Pnt> extent;  // points it spans, for drawing only
   std::optional<gp_Pnt> clicked;
 };

@@ -170,9 +170,28 @@ struct ValueJson {
             {"y", along(v.frame.YDirection())},
             {"z", along(v.frame.Direction())}};
   }
+  json number(Measurement::Kind kind, double value) const {
+    switch (kind) {
+      case Measurement::Kind::kAngle:
+        return angle(value);
+      case Measurement::Kind::kArea:
+        return in.area(value);
+      case Measurement::Kind::kVolume:
+        return in.volume(value);
+      case Measurement::Kind::kDistance:
+        break;
+    }
+    return in.length(value);
+  }
   json operator()(const Measurement& v) const {
-    if (v.kind == Measurement::Kind::kAngle) return {{"angle", angle(v.value)}};
-    return {{"distance", in.length(v.value)}, {"from", at(v.from)}, {"to", at(v.to)}};
+    static const char* const kNames[] = {"distance", "angle", "area", "volume"};
+    json j;
+    if (v.kind == Measurement::Kind::kDistance)
+      j = {{"distance", in.length(v.value)}, {"from", at(v.from)}, {"to", at(v.to)}};
+    else
+      j[kNames[static_cast<int>(v.kind)]] = number(v.kind, v.value);
+    for (const Measurement::Detail& detail : v.details) j[detail.name] = number(detail.kind, detail.value);
+    return j;
   }
   json operator()(const PlacementStep& v) const {
     json matrix = json::array();
@@ -202,7 +221,7 @@ struct ValueText {
   }
   std::string operator()(const FrameDatum& v) const { return point_text(v.frame.Location(), frame, display); }
   std::string operator()(const Measurement& v) const {
-    if (v.kind == Measurement::Kind::kAngle) return format_angle(v.value, display);
+    if (v.kind != Measurement::Kind::kDistance || !v.details.empty()) return measurement_text(v, display);
     const gp_Pnt a = read_in(frame, v.from), b = read_in(frame, v.to);
     return format_length(v.value, display) + "  (d" +
            point_text(gp_Pnt(b.XYZ() - a.XYZ()), world_frame(), display) + ")";

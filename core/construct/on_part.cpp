@@ -1,0 +1,125 @@
+#include "construct/on_part.h"
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRepTools.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
+#include <ShapeAnalysis_Surface.hxx>
+
+#include "construct/helpers.h"
+#include "part/edge_info.h"
+
+namespace anvil {
+namespace {
+
+Result<PlaceOnEdge> place_at(const BRepAdaptor_Curve& curve, double parameter) {
+  PlaceOnEdge place;
+  gp_Vec along;
+  curve.D1(parameter, place.point, along);
+  if (along.Magnitude() < 1e-12) return refused("the edge has no direction there");
+  place.along = gp_Dir(along);
+  return place;
+}
+
+}  // namespace
+
+Result<PlaceOnEdge> place_along(const TopoDS_Edge& edge, double ratio) {
+  const BRepAdaptor_Curve curve(edge);
+  const GCPnts_AbscissaPoint at(curve, ratio * GCPnts_AbscissaPoint::Length(curve), curve.FirstParameter());
+  if (!at.IsDone()) return refused("the length of the edge cannot be measured");
+  return place_at(curve, at.Parameter());
+}
+
+Result<PlaceOnEdge> nearest_on_edge(const TopoDS_Edge& edge, const gp_Pnt& to) {
+  const BRepExtrema_DistShapeShape extrema(BRepBuilderAPI_MakeVertex(to).Shape(), edge);
+  if (!extrema.IsDone() || extrema.NbSolution() == 0) return refused("no place of the edge is nearest");
+  const BRepAdaptor_Curve curve(edge);
+  double parameter = 0;
+  if (extrema.SupportTypeShape2(1) == BRepExtrema_IsOnEdge)
+    extrema.ParOnEdgeS2(1, parameter);
+  else
+    parameter = curve.Value(curve.FirstParameter()).Distance(extrema.PointOnShape2(1)) <
+                        curve.Value(curve.LastParameter()).Distance(extrema.PointOnShape2(1))
+                    ? curve.FirstParameter()
+                    : curve.LastParameter();
+  return place_at(curve, parameter);
+}
+
+Result<PlaceOnFace> nearest_on_face(const TopoDS_Face& face, const gp_Pnt& to) {
+  const BRepExtrema_DistShapeShape extrema(BRepBuilderAPI_MakeVertex(to).Shape(), face);
+  if (!extrema.IsDone() || extrema.NbSolution() == 0) return refused("no place of the face is nearest");
+  PlaceOnFace place;
+  place.point = extrema.PointOnShape2(1);
+  const Handle(ShapeAnalysis_Surface) surface = new ShapeAnalysis_Surface(BRep_Tool::Surface(face));
+  const gp_Pnt2d uv = surface->ValueOfUV(place.point, 1e-7);
+  if (!outward_normal(face, uv.X(), uv.Y(), place.normal)) return refused("the face has no normal there");
+  return place;
+}
+
+std::optional<gp_Dir> longest_edge(const TopoDS_Face& face) {
+  double longest = 0;
+  std::optional<gp_Dir> direction;
+  for (TopExp_Explorer ex(BRepTools::OuterWire(face), TopAbs_EDGE); ex.More(); ex.Next()) {
+    const BRepAdaptor_Curve curve(TopoDS::Edge(ex.Current()));
+    if (curve.GetType() != GeomAbs_Line) continue;
+    const double length = curve.LastParameter() - curve.FirstParameter();
+    if (length < longest + kExact.linear_mm) continue;
+    longest = length;
+    direction = curve.Line().Direction();
+  }
+  if (!direction) return direction;
+  const gp_XYZ d = direction->XYZ();
+  double largest = 0;
+  for (int i = 1; i <= 3; ++i)
+    if (std::abs(d.Coord(i)) > std::abs(largest) + 1e-9) largest = d.Coord(i);
+  return largest < 0 ? direction->Reversed() : *direction;
+}
+
+gp_Pnt FaceBounds::at(double x_share, double y_share) const {
+  return frame.Location().Translated(gp_Vec(frame.XDirection()) * (x0 + (x1 - x0) * x_share) +
+                                     gp_Vec(frame.YDirection()) * (y0 + (y1 - y0) * y_share));
+}
+
+FaceBounds bounds_of(const TopoDS_Shape& face, const gp_Ax2& frame) {
+  FaceBounds b;
+  b.frame = frame;
+  const double x_shift = frame.Location().XYZ().Dot(frame.XDirection().XYZ()),
+               y_shift = frame.Location().XYZ().Dot(frame.YDirection().XYZ());
+  for (TopExp_Explorer ex(face, TopAbs_EDGE); ex.More(); ex.Next()) {
+    const auto [xl, xh] = level_range(TopoDS::Edge(ex.Current()), frame.XDirection());
+    const auto [yl, yh] = level_range(TopoDS::Edge(ex.Current()), frame.YDirection());
+    b.x0 = std::min(b.x0, xl - x_shift);
+    b.x1 = std::max(b.x1, xh - x_shift);
+    b.y0 = std::min(b.y0, yl - y_shift);
+    b.y1 = std::max(b.y1, yh - y_shift);
+  }
+  return b;
+}
+
+gp_Ax2 face_frame_of(const Given& flat_face) {
+  return make_frame(flat_face.plane->Location(), flat_face.plane->Axis().Direction(),
+                    longest_edge(TopoDS::Face(flat_face.shape)).value_or(gp_Dir(1, 0, 0)));
+}
+
+TopoDS_Shape measurable_shape(const Given& given, const gp_Pnt& near) {
+  // Datum axes and planes have no end; for a shortest distance this much of them is enough.
+  constexpr double kReach_mm = 1e5;
+  if (!given.shape.IsNull()) return given.shape;
+  if (given.frame || (given.point && !given.plane && !given.axis))
+    return BRepBuilderAPI_MakeVertex(*given.point).Shape();
+  if (given.plane) {
+    gp_Pln plane = *given.plane;
+    plane.SetLocation(foot_on(plane, near));
+    return BRepBuilderAPI_MakeFace(plane, -kReach_mm, kReach_mm, -kReach_mm, kReach_mm).Shape();
+  }
+  if (given.axis)
+    return BRepBuilderAPI_MakeEdge(gp_Lin(foot_on(*given.axis, near), given.axis->Direction()), -kReach_mm,
+                                   kReach_mm)
+        .Shape();
+  return BRepBuilderAPI_MakeVertex(*given.point).Shape();
+}
+
+}  // namespace anvil

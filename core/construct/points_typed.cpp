@@ -1,0 +1,103 @@
+// Points from typed numbers, in a frame or from another point.
+#include <fmt/format.h>
+
+#include "construct/families.h"
+#include "construct/helpers.h"
+#include "part/measure.h"
+
+namespace anvil {
+namespace {
+
+gp_Pnt in_frame(const gp_Ax2& frame, const gp_Pnt& from, double x, double y, double z) {
+  return from.Translated(gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y +
+                         gp_Vec(frame.Direction()) * z);
+}
+
+std::vector<Parameter> coordinates(const char* mark) {
+  const auto one_of = [&](const char* id, const char* label) {
+    return Parameter{id, std::string(mark) + label, Quantity::kLength, "0mm"};
+  };
+  return {one_of("x", "X"), one_of("y", "Y"), one_of("z", "Z")};
+}
+
+Solutions typed(const Inputs& in) {
+  const gp_Ax2& frame = *in[0].frame;
+  return one(PointDatum{
+      in_frame(frame, frame.Location(), in.numbers.at("x"), in.numbers.at("y"), in.numbers.at("z"))});
+}
+
+Solutions stepped(const Inputs& in) {
+  return one(PointDatum{
+      in_frame(*in[1].frame, *in[0].point, in.numbers.at("x"), in.numbers.at("y"), in.numbers.at("z"))});
+}
+
+Solutions polar(const Inputs& in) {
+  const double r = in.numbers.at("radius"), angle = in.numbers.at("angle");
+  return one(PointDatum{in_frame(*in[1].frame, *in[0].point, r * std::cos(angle), r * std::sin(angle),
+                                 in.numbers.at("height"))});
+}
+
+Solutions along_direction(const Inputs& in) {
+  return one(
+      PointDatum{in[0].point->Translated(gp_Vec(*in[1].direction) * in.numbers.at("distance"))});
+}
+
+// The twenty-seven points of the box, lowest first; keys say the side in X, Y and Z.
+Solutions box_points(const Inputs& in) {
+  const gp_Ax2& frame = *in[1].frame;
+  const Box box = exact_box(in[0].body, into_frame(frame));
+  static const char* const kSides[] = {"-", "0", "+"};
+  std::vector<Solution> solutions;
+  for (int i = 0; i < 27; ++i) {
+    const int x = i % 3, y = i / 3 % 3, z = i / 9;
+    const gp_XYZ at(box.min.X() + box.size().X() * x / 2, box.min.Y() + box.size().Y() * y / 2,
+                    box.min.Z() + box.size().Z() * z / 2);
+    solutions.push_back({PointDatum{in_frame(frame, frame.Location(), at.X(), at.Y(), at.Z())},
+                         fmt::format("x{}.y{}.z{}", kSides[x], kSides[y], kSides[z]),
+                         fmt::format("X{} Y{} Z{}", kSides[x], kSides[y], kSides[z])});
+  }
+  return solutions;
+}
+
+}  // namespace
+
+Construction point_typed() {
+  Construction c = described(Makes::kPoint, "point.typed", "Point typed in {1}", {Need::kFrame}, 30, typed,
+                             coordinates(""));
+  c.reads_frame = true;
+  return c;
+}
+
+Construction point_stepped() {
+  Construction c =
+      described(Makes::kPoint, "point.stepped", "Point a step from {1}, along the axes of {2}",
+                {Need::kPoint, Need::kFrame}, 24, stepped, coordinates("d"));
+  c.reads_frame = true;
+  return c;
+}
+
+Construction point_polar() {
+  Construction c = described(Makes::kPoint, "point.polar", "Point at a radius and angle round {1}, in {2}",
+                             {Need::kPoint, Need::kFrame}, 27, polar,
+                             {{"radius", "Radius", Quantity::kLength, "10mm"},
+                              {"angle", "Angle", Quantity::kAngle, "0"},
+                              {"height", "dZ", Quantity::kLength, "0mm"}});
+  c.reads_frame = true;
+  return c;
+}
+
+Construction place_along() {
+  return described(Makes::kPoint, "point.along", "Point a distance from {1}, along {2}",
+                   {Need::kPoint, Need::kDirection}, 25, along_direction,
+                   {{"distance", "Distance", Quantity::kLength, "10mm"}});
+}
+
+Construction point_of_box() {
+  Construction c = described(Makes::kPoint, "point.of-box", "Point of the box around the body of {1}, in {2}",
+                             {Need::kOfBody, Need::kFrame}, 48, box_points);
+  c.reads_frame = true;
+  c.takes_time = true;
+  return c;
+}
+
+}  // namespace anvil
