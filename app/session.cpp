@@ -201,8 +201,7 @@ void Session::refresh_draft() {
       Solutions solutions = solve_draft(d);
       if (solutions) {
         d.solutions = std::move(*solutions);
-        d.solution =
-            kept_key.empty() ? preferred_solution(d) : chosen(d.solutions, kept_key);
+        d.solution = kept_key.empty() ? preferred_solution(d) : chosen(d.solutions, kept_key);
       } else {
         d.reason = QString::fromStdString(
             fill_numbers(solutions.error().sentence, pick_numbers(*d.construction, d.picks)));

@@ -84,7 +84,7 @@ class Session : public QObject {
   void choose_solution(size_t index);
   void next_solution();
   void leave_out_worst();  // the pick a best fit misses most
-  void quarter_turn();  // frames: the arrangement a quarter turn on, about Z
+  void quarter_turn();     // frames: the arrangement a quarter turn on, about Z
   void flip();
   void set_moving_bodies(std::vector<int> delivered);  // of a placement being made
   void keep();

@@ -246,8 +246,8 @@ void Tray::show_draft() {
     rebuild_parameters();
   draft_sentence_->setText(
       QStringLiteral("<b>%1</b>")
-          .arg(QString::fromStdString(
-                   fill_numbers(draft->construction->sentence, pick_numbers(*draft->construction, draft->picks)))
+          .arg(QString::fromStdString(fill_numbers(draft->construction->sentence,
+                                                   pick_numbers(*draft->construction, draft->picks)))
                    .toHtmlEscaped()));
   show_results();
   show_solutions();
@@ -353,15 +353,15 @@ void Tray::show_solutions() {
   leave_out_->setVisible(worst >= 0 && draft.picks.size() > draft.construction->roles.size());
   if (worst >= 0)
     leave_out_->setText(tr("Leave out %1").arg(QString::fromStdString(circled(draft.picks[worst] + 1))));
-  solution_row_->setVisible(
-      ready && (next_->isVisibleTo(draft_) || leave_out_->isVisibleTo(draft_) || quarter_->isVisibleTo(draft_) || flip_->isVisibleTo(draft_)));
+  solution_row_->setVisible(ready && (next_->isVisibleTo(draft_) || leave_out_->isVisibleTo(draft_) ||
+                                      quarter_->isVisibleTo(draft_) || flip_->isVisibleTo(draft_)));
   QString text;
   if (ready) {
     const Solution& solution = draft.solutions[draft.solution];
     if (draft.solutions.size() > 1)
       text = tr("Solution %1 of %2. ").arg(draft.solution + 1).arg(draft.solutions.size());
-    text += QString::fromStdString(
-        fill_numbers(solution.note, pick_numbers(*draft.construction, draft.picks)));
+    text +=
+        QString::fromStdString(fill_numbers(solution.note, pick_numbers(*draft.construction, draft.picks)));
     if (const auto* m = std::get_if<Measurement>(&solution.value); m && solution.note.empty())
       text += QString::fromStdString(measurement_text(*m, session_.job().display));
     const gp_Ax2 frame = session_.frame();
@@ -371,8 +371,8 @@ void Tray::show_solutions() {
                        QString::fromStdString(direction_text(read_in(frame, f->frame.XDirection()))),
                        QString::fromStdString(direction_text(read_in(frame, f->frame.Direction()))));
     if (const auto* p = std::get_if<PointDatum>(&solution.value))
-      text += QStringLiteral("\n") +
-              QString::fromStdString(point_text(p->point, frame, session_.job().display));
+      text +=
+          QStringLiteral("\n") + QString::fromStdString(point_text(p->point, frame, session_.job().display));
   }
   solution_text_->setText(text.trimmed());
   solution_text_->setVisible(!text.trimmed().isEmpty());

@@ -146,8 +146,12 @@ Construction axis_projected() {
 }
 
 Construction axis_tangent() {
-  return described(Makes::kAxis, "axis.tangent", "Axis touching edge {1} at {2}", {Need::kEdge, Need::kPoint},
-                   18, tangent_at);
+  Construction c = described(Makes::kAxis, "axis.tangent", "Axis touching edge {1} at {2}",
+                             {Need::kEdge, Need::kPoint}, 18, tangent_at);
+  c.rank_for = [](const Inputs& in) {
+    return in[0].is_straight_edge ? 60 : lies_on_edge(in[0], *in[1].point) ? 14 : 29;
+  };
+  return c;
 }
 
 }  // namespace anvil

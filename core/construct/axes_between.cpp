@@ -35,9 +35,10 @@ Solutions midway(const Inputs& in) {
 Solutions common_perpendicular(const Inputs& in) {
   const Bridge between = bridge(*in[0].axis, *in[1].axis);
   if (between.parallel)
-    return refused(fmt::format("{{1}} and {{2}} are parallel, {} apart: they have endless common perpendiculars",
-                               format_length(between.gap_mm, in.display)),
-                   {{"distance_mm", between.gap_mm}}, "plane.two-lines");
+    return refused(
+        fmt::format("{{1}} and {{2}} are parallel, {} apart: they have endless common perpendiculars",
+                    format_length(between.gap_mm, in.display)),
+        {{"distance_mm", between.gap_mm}}, "plane.two-lines");
   const gp_Dir along = in[0].axis->Direction().Crossed(in[1].axis->Direction());
   const bool meet = between.gap_mm < kExact.linear_mm;
   const gp_Dir sense = meet ? along : gp_Dir(gp_Vec(between.on_a, between.on_b));
@@ -121,15 +122,27 @@ Construction axis_average() {
 
 Construction axis_best_line() {
   Construction c = described(Makes::kAxis, "axis.best-line", "Line that fits {all} best",
-                             {Need::kSpot, Need::kSpot, Need::kSpot}, 9, best_line);
+                             {Need::kSpot, Need::kSpot, Need::kSpot}, 7, best_line);
   c.repeats = true;
+  // Likely where the picks stand nearly in a row.
+  c.rank_for = [](const Inputs& in) {
+    const std::vector<gp_Pnt> points = spots(in);
+    const auto fit = fit_line(points);
+    return fit && fit->quality.largest_mm < 0.05 * points.front().Distance(points.back()) ? 7 : 40;
+  };
   return c;
 }
 
 Construction axis_of_circle_through() {
   Construction c = described(Makes::kAxis, "axis.of-circle-through", "Axis of the circle through {all}",
-                             {Need::kSpot, Need::kSpot, Need::kSpot}, 11, through_circle);
+                             {Need::kSpot, Need::kSpot, Need::kSpot}, 9, through_circle);
   c.repeats = true;
+  // Three points always lie on one; more that do were meant to.
+  c.rank_for = [](const Inputs& in) {
+    const auto fit = fit_circle(spots(in));
+    if (!fit || fit->quality.largest_mm > 0.02 * fit->shape.Radius()) return 41;
+    return in.picks.size() > 3 ? 9 : 18;
+  };
   return c;
 }
 

@@ -31,15 +31,15 @@ enum class Need {
   kRevolution,
   kFrame,
   kMeasurable,
-  kSpot,      // a point, or the opening of a hole
-  kFitted,    // a spot, or a flat face
-  kFace,      // any
-  kCentred,   // a sphere, cone or torus: what has a middle or a tip
-  kHole,      // a face of one
+  kSpot,     // a point, or the opening of a hole
+  kFitted,   // a spot, or a flat face
+  kFace,     // any
+  kCentred,  // a sphere, cone or torus: what has a middle or a tip
+  kHole,     // a face of one
   kCylinder,
-  kRound,     // a cylinder or cone
+  kRound,  // a cylinder or cone
   kSphere,
-  kOfBody     // anything picked on a body
+  kOfBody  // anything picked on a body
 };
 bool gives(const Given& given, Need need);
 const char* need_text(Need need);  // "a point", "an axis", …
@@ -91,8 +91,8 @@ using DatumValue = std::variant<PointDatum, AxisDatum, PlaneDatum, FrameDatum, M
 
 struct Solution {
   DatumValue value;
-  std::string key;   // what characterises it ("x-first.z-up"), stable when the model changes
-  std::string note;  // beside the offer: "40.000 from each"
+  std::string key;      // what characterises it ("x-first.z-up"), stable when the model changes
+  std::string note;     // beside the offer: "40.000 from each"
   int worst_role = -1;  // best fits: the pick that is farthest off
 };
 

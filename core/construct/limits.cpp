@@ -5,7 +5,8 @@
 namespace anvil {
 namespace {
 
-Result<double> number(const std::string& text, Measurement::Kind kind, const Display& display, const Names& names) {
+Result<double> number(const std::string& text, Measurement::Kind kind, const Display& display,
+                      const Names& names) {
   if (kind == Measurement::Kind::kAngle) return evaluate_angle(text, names);
   if (kind == Measurement::Kind::kDistance) return evaluate_length(text, display.unit, names);
   auto plain = evaluate_number(text, names);
@@ -75,14 +76,13 @@ Result<Limits> limits_from(const std::string& text, Measurement::Kind kind, cons
 }
 
 std::string limits_broken(const Measurement& m, const Limits& limits, const Display& display) {
-  const auto told = [&](double value) {
-    return measurement_text({m.kind, value, {}, {}, {}}, display);
-  };
+  const auto told = [&](double value) { return measurement_text({m.kind, value, {}, {}, {}}, display); };
   constexpr double kRounding = 1e-9;
   if (limits.most && m.value > *limits.most + kRounding)
     return fmt::format("{} is {} over {}", told(m.value), told(m.value - *limits.most), told(*limits.most));
   if (limits.least && m.value < *limits.least - kRounding)
-    return fmt::format("{} is {} under {}", told(m.value), told(*limits.least - m.value), told(*limits.least));
+    return fmt::format("{} is {} under {}", told(m.value), told(*limits.least - m.value),
+                       told(*limits.least));
   return {};
 }
 

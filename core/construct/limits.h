@@ -13,8 +13,8 @@ struct Limits {
   std::optional<double> least, most;  // mm, radians, mm², mm³: as the measurement
 };
 
-// Numbers are expressions in the display's unit (areas and volumes in its square and cube). Refuses (kBadInput)
-// what cannot be read and limits nothing can keep. An empty text limits nothing.
+// Numbers are expressions in the display's unit (areas and volumes in its square and cube). Refuses
+// (kBadInput) what cannot be read and limits nothing can keep. An empty text limits nothing.
 Result<Limits> limits_from(const std::string& text, Measurement::Kind kind, const Display& display,
                            const Names& names);
 

@@ -36,12 +36,12 @@ Result<Span> shortest_span(const Inputs& in) {
   }
   if (is_centre_line(a) && is_centre_line(b)) {
     const Bridge between = bridge(*a.axis, *b.axis);
-    return Span{
-        between.on_a, between.on_b,
-        between.parallel
-            ? ""
-            : " (axes, " + format_angle(acute_angle(a.axis->Direction(), b.axis->Direction()), in.display) +
-                  ")"};
+    return Span{between.on_a, between.on_b,
+                between.parallel
+                    ? ""
+                    : " (axes, " +
+                          format_angle(acute_angle(a.axis->Direction(), b.axis->Direction()), in.display) +
+                          ")"};
   }
   if (is_centre_line(a) && b.point) return Span{foot_on(*a.axis, *b.point), *b.point, ""};
   if (is_centre_line(b) && a.point) return Span{*a.point, foot_on(*b.axis, *a.point), ""};
@@ -144,11 +144,25 @@ Solutions pitch(const Inputs& in) {
                          format_length(along, in.display), format_length(across, in.display)));
 }
 
+// Endless things that cross, and points that lie on them, are at no distance anyone asks for.
+bool touch(const Given& a, const Given& b) {
+  if (is_flat(a) && b.axis && !b.frame && !b.is_circular_edge)
+    return !square(a.plane->Axis().Direction(), b.axis->Direction()) ||
+           std::abs(height_over(*a.plane, b.axis->Location())) < kExact.linear_mm;
+  if (is_flat(a) && is_flat(b)) return !parallel(a.plane->Axis().Direction(), b.plane->Axis().Direction());
+  if (!b.point) return false;
+  if (gives(a, Need::kEdge) && !a.is_straight_edge) return lies_on_edge(a, *b.point);
+  if (is_flat(a)) return std::abs(height_over(*a.plane, *b.point)) < kExact.linear_mm;
+  return a.axis && !a.is_circular_edge && distance(*a.axis, *b.point) < kExact.linear_mm;
+}
+
 }  // namespace
 
 Construction measure_distance() {
-  return measuring("measure.distance", "Distance {1} to {2}", {Need::kMeasurable, Need::kMeasurable}, 12,
-                   shortest);
+  Construction c = measuring("measure.distance", "Distance {1} to {2}",
+                             {Need::kMeasurable, Need::kMeasurable}, 12, shortest);
+  c.rank_for = [](const Inputs& in) { return touch(in[0], in[1]) || touch(in[1], in[0]) ? 35 : 12; };
+  return c;
 }
 
 Construction measure_along() {
@@ -162,13 +176,13 @@ Construction measure_in_plane() {
 }
 
 Construction measure_greatest() {
-  return measuring("measure.greatest", "Greatest distance {1} to {2}", {Need::kMeasurable, Need::kMeasurable}, 44,
-                   greatest);
+  return measuring("measure.greatest", "Greatest distance {1} to {2}", {Need::kMeasurable, Need::kMeasurable},
+                   44, greatest);
 }
 
 Construction measure_angle() {
-  Construction c =
-      measuring("measure.angle", "Angle between {1} and {2}", {Need::kDirection, Need::kDirection}, 26, angle_between);
+  Construction c = measuring("measure.angle", "Angle between {1} and {2}",
+                             {Need::kDirection, Need::kDirection}, 26, angle_between);
   // Nobody asks for the angle of what is parallel.
   c.rank_for = [](const Inputs& in) {
     const gp_Dir &a = *in[0].direction, &b = *in[1].direction;
@@ -180,7 +194,7 @@ Construction measure_angle() {
 
 Construction measure_pitch() {
   Construction c = measuring("measure.pitch", "Pitch of {1} and {2}, along and across in {3}",
-                             {Need::kRevolution, Need::kRevolution, Need::kFrame}, 13, pitch);
+                             {Need::kRevolution, Need::kRevolution, Need::kFrame}, 15, pitch);
   c.reads_frame = true;
   return c;
 }

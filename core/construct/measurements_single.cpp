@@ -15,13 +15,15 @@ using Kind = Measurement::Kind;
 Solutions place(const Inputs& in) {
   const gp_Ax2& frame = *in[1].frame;
   const gp_Pnt p = read_in(frame, *in[0].point);
-  return one(Measurement{Kind::kDistance,
-                         in[0].point->Distance(frame.Location()),
-                         frame.Location(),
-                         *in[0].point,
-                         {{"x", Kind::kDistance, p.X()}, {"y", Kind::kDistance, p.Y()}, {"z", Kind::kDistance, p.Z()}}},
-             fmt::format("X {}  Y {}  Z {}", format_length(p.X(), in.display), format_length(p.Y(), in.display),
-                         format_length(p.Z(), in.display)));
+  return one(
+      Measurement{
+          Kind::kDistance,
+          in[0].point->Distance(frame.Location()),
+          frame.Location(),
+          *in[0].point,
+          {{"x", Kind::kDistance, p.X()}, {"y", Kind::kDistance, p.Y()}, {"z", Kind::kDistance, p.Z()}}},
+      fmt::format("X {}  Y {}  Z {}", format_length(p.X(), in.display), format_length(p.Y(), in.display),
+                  format_length(p.Z(), in.display)));
 }
 
 Solutions area(const Inputs& in) {
@@ -32,7 +34,8 @@ Solutions area(const Inputs& in) {
   if (s.kind == SurfaceKind::kCylinder || s.kind == SurfaceKind::kSphere)
     m.details.push_back({"radius", Kind::kDistance, s.radius_mm});
   if (s.kind == SurfaceKind::kTorus) m.details.push_back({"radius", Kind::kDistance, s.minor_mm});
-  if (s.kind == SurfaceKind::kCone) m.details.push_back({"included", Kind::kAngle, 2 * std::abs(s.semi_angle_rad)});
+  if (s.kind == SurfaceKind::kCone)
+    m.details.push_back({"included", Kind::kAngle, 2 * std::abs(s.semi_angle_rad)});
   return one(m, measurement_text(m, in.display));
 }
 
@@ -59,8 +62,7 @@ Solutions length(const Inputs& in) {
   const BRepAdaptor_Curve curve(edge);
   Measurement m{Kind::kDistance, GCPnts_AbscissaPoint::Length(curve), curve.Value(curve.FirstParameter()),
                 curve.Value(curve.LastParameter())};
-  if (in[0].is_circular_edge)
-    m.details.push_back({"radius", Kind::kDistance, m.from.Distance(*in[0].point)});
+  if (in[0].is_circular_edge) m.details.push_back({"radius", Kind::kDistance, m.from.Distance(*in[0].point)});
   return one(m, measurement_text(m, in.display));
 }
 
@@ -88,7 +90,8 @@ Solutions body(const Inputs& in) {
 }  // namespace
 
 Construction measure_place() {
-  Construction c = measuring("measure.place", "Coordinates of {1} in {2}", {Need::kPoint, Need::kFrame}, 20, place);
+  Construction c =
+      measuring("measure.place", "Coordinates of {1} in {2}", {Need::kPoint, Need::kFrame}, 20, place);
   c.reads_frame = true;
   return c;
 }
@@ -98,7 +101,8 @@ Construction measure_face() {
 }
 
 Construction measure_draft() {
-  Construction c = measuring("measure.draft", "Draft of {1} against Z of {2}", {Need::kFace, Need::kFrame}, 38, draft);
+  Construction c =
+      measuring("measure.draft", "Draft of {1} against Z of {2}", {Need::kFace, Need::kFrame}, 38, draft);
   c.reads_frame = true;
   return c;
 }

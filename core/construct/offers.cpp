@@ -16,13 +16,27 @@ std::vector<Assignment> assignments(const Construction& c, const std::vector<Giv
   std::iota(order.begin(), order.end(), 0);
   do {
     bool fits = true;
-    for (size_t role = 0; role < order.size() && fits; ++role) fits = gives(picks[order[role]], need_of(c, role));
+    for (size_t role = 0; role < order.size() && fits; ++role)
+      fits = gives(picks[order[role]], need_of(c, role));
     if (fits) found.push_back(order);
     if ((fits && !c.ordered) || c.repeats) break;  // picks of a repeating role are all of one kind
   } while (std::next_permutation(order.begin(), order.end()));
   if (read)
     for (Assignment& assignment : found) assignment.push_back(kReadingFrame);
   return found;
+}
+
+// A circle is seldom picked for its plane, a frame seldom for its parts.
+int unlikely(const Construction& c, const Inputs& in, bool picked_frame) {
+  constexpr int kPlaneOfEdge = 8, kPartOfFrame = 6, kFrameOnPurpose = -5;
+  int more = 0;
+  for (size_t role = 0; role < in.picks.size(); ++role) {
+    const Given& pick = in[role];
+    const Need need = need_of(c, role);
+    if (need == Need::kPlane && gives(pick, Need::kEdge)) more += kPlaneOfEdge;
+    if (need != Need::kFrame && pick.frame) more += kPartOfFrame;
+  }
+  return c.reads_frame && picked_frame ? more + kFrameOnPurpose : more;
 }
 
 Offer full_offer(const Construction& c, const Assignment& assignment, const std::vector<Given>& picks,
@@ -35,7 +49,7 @@ Offer full_offer(const Construction& c, const Assignment& assignment, const std:
   const Given reading = given_by_frame(asking.reading_frame);
   Inputs inputs;
   for (int pick : assignment) inputs.picks.push_back(pick == kReadingFrame ? &reading : &picks[pick]);
-  rank = c.rank_for ? c.rank_for(inputs) : c.rank;
+  rank = (c.rank_for ? c.rank_for(inputs) : c.rank) + unlikely(c, inputs, assignment.back() != kReadingFrame);
   if (c.takes_time) return offer;
   Solutions solutions = solve(c, inputs.picks, initial_parameters(c), asking.display);
   if (!solutions || solutions->empty()) {

@@ -7,6 +7,7 @@
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepTools.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
+#include <GeomLib.hxx>
 #include <ShapeAnalysis_Surface.hxx>
 
 #include "construct/helpers.h"
@@ -48,6 +49,11 @@ Result<PlaceOnEdge> nearest_on_edge(const TopoDS_Edge& edge, const gp_Pnt& to) {
   return place_at(curve, parameter);
 }
 
+bool lies_on_edge(const Given& edge, const gp_Pnt& point) {
+  const auto nearest = nearest_on_edge(TopoDS::Edge(edge.shape), point);
+  return nearest && nearest->point.Distance(point) < kExact.linear_mm;
+}
+
 Result<PlaceOnFace> nearest_on_face(const TopoDS_Face& face, const gp_Pnt& to) {
   const BRepExtrema_DistShapeShape extrema(BRepBuilderAPI_MakeVertex(to).Shape(), face);
   if (!extrema.IsDone() || extrema.NbSolution() == 0) return refused("no place of the face is nearest");
@@ -55,7 +61,12 @@ Result<PlaceOnFace> nearest_on_face(const TopoDS_Face& face, const gp_Pnt& to) {
   place.point = extrema.PointOnShape2(1);
   const Handle(ShapeAnalysis_Surface) surface = new ShapeAnalysis_Surface(BRep_Tool::Surface(face));
   const gp_Pnt2d uv = surface->ValueOfUV(place.point, 1e-7);
-  if (!outward_normal(face, uv.X(), uv.Y(), place.normal)) return refused("the face has no normal there");
+  if (outward_normal(face, uv.X(), uv.Y(), place.normal)) return place;
+  // At a pole the parameters say nothing, but the surface may still be smooth.
+  constexpr int kDetermined = 1;
+  if (GeomLib::NormEstim(surface->Surface(), uv, 1e-7, place.normal) > kDetermined)
+    return refused("the face has no normal there");
+  if (face.Orientation() == TopAbs_REVERSED) place.normal.Reverse();
   return place;
 }
 

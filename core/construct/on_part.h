@@ -19,6 +19,8 @@ Result<PlaceOnEdge> place_along(const TopoDS_Edge& edge, double ratio);
 // Nearest to the point.
 Result<PlaceOnEdge> nearest_on_edge(const TopoDS_Edge& edge, const gp_Pnt& to);
 
+bool lies_on_edge(const Given& edge, const gp_Pnt& point);
+
 struct PlaceOnFace {
   gp_Pnt point;
   gp_Dir normal;  // out of the material
@@ -27,8 +29,8 @@ struct PlaceOnFace {
 // Of the face, not of the endless surface. Refuses a place without a normal (the tip of a cone).
 Result<PlaceOnFace> nearest_on_face(const TopoDS_Face& face, const gp_Pnt& to);
 
-// The direction of the longest straight edge of the outline, turned towards the positive side of the axis it is
-// nearest to.
+// The direction of the longest straight edge of the outline, turned towards the positive side of the axis it
+// is nearest to.
 std::optional<gp_Dir> longest_edge(const TopoDS_Face& face);
 
 // The rectangle around a flat face, in a frame whose XY plane is parallel to it.

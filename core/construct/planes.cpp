@@ -71,14 +71,13 @@ Solutions as_seen(const Inputs& in) {
 Construction plane_on_face() {
   Construction c =
       described(Makes::kPlane, "plane.on-face", "Plane on {1}", {Need::kPlane}, 14, plane_itself);
-  c.rank_for = [](const Inputs& in) { return in[0].is_circular_edge ? 24 : 14; };
   return c;
 }
 
 Construction plane_offset() {
-  return described(Makes::kPlane, "plane.offset", "Plane offset from {1}", {Need::kPlane}, 18, offset,
-                   {{"distance", "Distance", Quantity::kLength, "10mm"},
-                    {"count", "Count", Quantity::kCount, "1"}});
+  return described(
+      Makes::kPlane, "plane.offset", "Plane offset from {1}", {Need::kPlane}, 18, offset,
+      {{"distance", "Distance", Quantity::kLength, "10mm"}, {"count", "Count", Quantity::kCount, "1"}});
 }
 
 Construction plane_parallel_through() {
@@ -93,22 +92,25 @@ Construction plane_square_to_line() {
 }
 
 Construction plane_square_along_curve() {
-  return described(Makes::kPlane, "plane.square-along-edge", "Plane square to edge {1}, at a ratio of its length",
-                   {Need::kEdge}, 31, square_along_curve, {{"ratio", "Ratio", Quantity::kRatio, "0.5"}});
+  return described(Makes::kPlane, "plane.square-along-edge",
+                   "Plane square to edge {1}, at a ratio of its length", {Need::kEdge}, 31,
+                   square_along_curve, {{"ratio", "Ratio", Quantity::kRatio, "0.5"}});
 }
 
 Construction plane_square_to_curve_at_point() {
-  Construction c =
-      described(Makes::kPlane, "plane.square-to-edge", "Plane square to edge {1} nearest to {2}",
-                {Need::kEdge, Need::kPoint}, 17, square_to_curve_at_point);
+  Construction c = described(Makes::kPlane, "plane.square-to-edge", "Plane square to edge {1} nearest to {2}",
+                             {Need::kEdge, Need::kPoint}, 17, square_to_curve_at_point);
   // Along a straight edge the plane through the point says the same.
-  c.rank_for = [](const Inputs& in) { return in[0].is_straight_edge ? 60 : 17; };
+  c.rank_for = [](const Inputs& in) {
+    return in[0].is_straight_edge ? 60 : lies_on_edge(in[0], *in[1].point) ? 13 : 28;
+  };
   return c;
 }
 
 Construction plane_touching_where_clicked() {
-  Construction c = described(Makes::kPlane, "plane.touching-where-clicked",
-                             "Plane touching {1} at the place clicked", {Need::kFace}, 26, touching_where_clicked);
+  Construction c =
+      described(Makes::kPlane, "plane.touching-where-clicked", "Plane touching {1} at the place clicked",
+                {Need::kFace}, 26, touching_where_clicked);
   c.rank_for = [](const Inputs& in) { return in[0].plane ? 62 : 26; };
   return c;
 }

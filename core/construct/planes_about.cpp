@@ -12,17 +12,16 @@ Solutions turned(const Inputs& in) {
   const gp_Ax1& axis = *in[1].axis;
   const double lean = kPi / 2 - acute_angle(axis.Direction(), plane.Axis().Direction());
   if (lean > kExact.angular_rad)
-    return refused(fmt::format("{{2}} is not parallel to {{1}}: it stands at {} to it",
-                               format_angle(lean, in.display)),
-                   {{"angle_rad", lean}}, "plane.axis-and-plane");
+    return refused(
+        fmt::format("{{2}} is not parallel to {{1}}: it stands at {} to it", format_angle(lean, in.display)),
+        {{"angle_rad", lean}}, "plane.axis-and-plane");
   gp_Pln start = plane;
   if (in.choices.at("start") == "its parallel through the axis")
     start.Translate(gp_Vec(plane.Axis().Direction()) * height_over(plane, axis.Location()));
   std::vector<Solution> solutions;
   for (const auto& [sense, key] : {std::pair{1.0, "plus"}, std::pair{-1.0, "minus"}}) {
     const gp_Pln made = start.Rotated(axis, sense * in.numbers.at("angle"));
-    solutions.push_back(
-        {drawn_plane(made, extents(in)), key, sense > 0 ? "" : "turned to the other side"});
+    solutions.push_back({drawn_plane(made, extents(in)), key, sense > 0 ? "" : "turned to the other side"});
   }
   return solutions;
 }
@@ -34,11 +33,11 @@ Solutions with_plane(const Inputs& in) {
   const double lean = kPi / 2 - acute_angle(axis.Direction(), normal);
   std::vector<Solution> solutions;
   const auto add = [&](const gp_Dir& n, const char* key, const std::string& note) {
-    solutions.push_back({drawn_plane(plane_at(axis.Location(), n, axis.Direction()), extents(in)), key, note});
+    solutions.push_back(
+        {drawn_plane(plane_at(axis.Location(), n, axis.Direction()), extents(in)), key, note});
   };
   if (lean < kExact.angular_rad) add(normal, "parallel", "parallel to {2}");
-  if (kPi / 2 - lean > kExact.angular_rad)
-    add(axis.Direction().Crossed(normal), "square", "square to {2}");
+  if (kPi / 2 - lean > kExact.angular_rad) add(axis.Direction().Crossed(normal), "square", "square to {2}");
   if (solutions.empty())
     return refused("{1} stands square to {2}: every plane through it does", {}, "plane.turned");
   return solutions;

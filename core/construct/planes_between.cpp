@@ -11,9 +11,9 @@ Solutions midway(const Inputs& in) {
   const gp_Pln &a = *in[0].plane, &b = *in[1].plane;
   const double angle = acute_angle(a.Axis().Direction(), b.Axis().Direction());
   if (angle > kExact.angular_rad)
-    return refused(fmt::format("{{1}} and {{2}} are not parallel: they stand at {}",
-                               format_angle(angle, in.display)),
-                   {{"angle_rad", angle}}, "plane.bisector");
+    return refused(
+        fmt::format("{{1}} and {{2}} are not parallel: they stand at {}", format_angle(angle, in.display)),
+        {{"angle_rad", angle}}, "plane.bisector");
   const double gap = height_over(a, b.Location());
   if (std::abs(gap) < kExact.linear_mm)
     return refused("{1} and {2} lie in the same plane: there is nothing midway", {}, "plane.on-face");
@@ -44,11 +44,10 @@ Solutions bisectors(const Inputs& in) {
 Solutions between_axes(const Inputs& in) {
   const Bridge between = bridge(*in[0].axis, *in[1].axis);
   if (!between.parallel)
-    return refused(fmt::format("{{1}} and {{2}} are not parallel: they stand at {}",
-                               format_angle(acute_angle(in[0].axis->Direction(), in[1].axis->Direction()),
-                                            in.display)),
-                   {{"angle_rad", acute_angle(in[0].axis->Direction(), in[1].axis->Direction())}},
-                   "axis.midway");
+    return refused(
+        fmt::format("{{1}} and {{2}} are not parallel: they stand at {}",
+                    format_angle(acute_angle(in[0].axis->Direction(), in[1].axis->Direction()), in.display)),
+        {{"angle_rad", acute_angle(in[0].axis->Direction(), in[1].axis->Direction())}}, "axis.midway");
   if (between.gap_mm < kExact.linear_mm)
     return refused("{1} and {2} lie in one line: there is nothing midway");
   const gp_Dir across(gp_Vec(between.on_a, between.on_b));
@@ -81,15 +80,29 @@ Solutions through_three(const Inputs& in) {
 }
 
 // A flat face counts with the points of its outline; residuals are told for picks.
-Solutions best_fit(const Inputs& in) {
+bool as_face(const Given& pick) {
+  return !pick.point && !pick.hole;
+}
+
+std::vector<gp_Pnt> fitted_points(const Inputs& in, std::vector<size_t>* pick_of = nullptr) {
   std::vector<gp_Pnt> points;
-  std::vector<size_t> pick_of;
   for (size_t i = 0; i < in.picks.size(); ++i) {
-    const bool as_face = !in[i].point && !in[i].hole;
-    const std::vector<gp_Pnt> here = as_face ? in[i].extent : std::vector{spot_of(in[i])};
+    const std::vector<gp_Pnt> here = as_face(in[i]) ? in[i].extent : std::vector{spot_of(in[i])};
     points.insert(points.end(), here.begin(), here.end());
-    pick_of.insert(pick_of.end(), here.size(), i);
+    if (pick_of) pick_of->insert(pick_of->end(), here.size(), i);
   }
+  return points;
+}
+
+double farthest(const std::vector<gp_Pnt>& points) {
+  double most = 0;
+  for (const gp_Pnt& p : points) most = std::max(most, p.Distance(points.front()));
+  return most;
+}
+
+Solutions best_fit(const Inputs& in) {
+  std::vector<size_t> pick_of;
+  const std::vector<gp_Pnt> points = fitted_points(in, &pick_of);
   auto fit = fit_plane(points);
   if (!fit) return refuse(fit);
   FitQuality quality = fit->quality;
@@ -106,15 +119,15 @@ Solutions through_two_lines(const Inputs& in) {
     if (between.gap_mm < kExact.linear_mm)
       return refused("{1} and {2} lie in one line: every plane through it would do");
     const gp_Vec across(between.on_a, between.on_b);
-    return one(drawn_plane(plane_at(between.on_a, gp_Dir(gp_Vec(a.Direction()).Crossed(across)), a.Direction()),
-                           extents(in)));
+    return one(drawn_plane(
+        plane_at(between.on_a, gp_Dir(gp_Vec(a.Direction()).Crossed(across)), a.Direction()), extents(in)));
   }
   if (between.gap_mm > kExact.linear_mm)
     return refused(fmt::format("{{1}} and {{2}} miss each other by {}: no plane holds both",
                                format_length(between.gap_mm, in.display)),
                    {{"gap_mm", between.gap_mm}}, "axis.common-perpendicular");
-  return one(drawn_plane(plane_at(between.on_a, a.Direction().Crossed(b.Direction()), a.Direction()),
-                         extents(in)));
+  return one(
+      drawn_plane(plane_at(between.on_a, a.Direction().Crossed(b.Direction()), a.Direction()), extents(in)));
 }
 
 Solutions through_line_and_point(const Inputs& in) {
@@ -122,8 +135,9 @@ Solutions through_line_and_point(const Inputs& in) {
   const gp_Pnt point = spot_of(in[1]);
   const double off = distance(line, point);
   if (off < kExact.linear_mm)
-    return refused(fmt::format("{{2}} lies on {{1}} (within {:.6f} mm): every plane through it would do", off),
-                   {{"distance_mm", off}}, "plane.square-to-line");
+    return refused(
+        fmt::format("{{2}} lies on {{1}} (within {:.6f} mm): every plane through it would do", off),
+        {{"distance_mm", off}}, "plane.square-to-line");
   const gp_Vec normal = gp_Vec(line.Direction()).Crossed(gp_Vec(foot_on(line, point), point));
   return one(drawn_plane(plane_at(line.Location(), gp_Dir(normal), line.Direction()), extents(in)));
 }
@@ -142,7 +156,7 @@ Construction plane_bisector() {
 
 Construction plane_between_axes() {
   return described(Makes::kPlane, "plane.between-axes", "Plane midway between axes {1} and {2}",
-                   {Need::kAxis, Need::kAxis}, 14, between_axes);
+                   {Need::kAxis, Need::kAxis}, 16, between_axes);
 }
 
 Construction plane_through_three_points() {
@@ -154,17 +168,28 @@ Construction plane_best_fit() {
   Construction c = described(Makes::kPlane, "plane.best-fit", "Plane that fits {all} best",
                              {Need::kFitted, Need::kFitted}, 15, best_fit);
   c.repeats = true;
+  c.rank_for = [](const Inputs& in) {
+    const bool has_face =
+        std::any_of(in.picks.begin(), in.picks.end(), [](const Given* pick) { return as_face(*pick); });
+    if (!has_face) return 15;
+    const std::vector<gp_Pnt> points = fitted_points(in);
+    const auto fit = fit_plane(points);
+    return fit && fit->quality.largest_mm < 0.02 * farthest(points) ? 15 : 45;
+  };
   return c;
 }
 
 Construction plane_through_two_lines() {
-  return described(Makes::kPlane, "plane.two-lines", "Plane through {1} and {2}", {Need::kAxis, Need::kAxis}, 16,
-                   through_two_lines);
+  return described(Makes::kPlane, "plane.two-lines", "Plane through {1} and {2}", {Need::kAxis, Need::kAxis},
+                   13, through_two_lines);
 }
 
 Construction plane_through_line_and_point() {
-  return described(Makes::kPlane, "plane.line-point", "Plane through {1} and {2}", {Need::kAxis, Need::kSpot},
-                   14, through_line_and_point);
+  Construction c = described(Makes::kPlane, "plane.line-point", "Plane through {1} and {2}",
+                             {Need::kAxis, Need::kSpot}, 13, through_line_and_point);
+  // What has an axis of its own is seldom meant as a point.
+  c.rank_for = [](const Inputs& in) { return in[1].axis ? 22 : 13; };
+  return c;
 }
 
 }  // namespace anvil

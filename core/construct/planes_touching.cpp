@@ -1,5 +1,5 @@
-// Planes that touch a cylinder, cone or sphere. Each solution's normal points away from the touched surface, and
-// its key says on which side of the other pick it lies.
+// Planes that touch a cylinder, cone or sphere. Each solution's normal points away from the touched surface,
+// and its key says on which side of the other pick it lies.
 #include <fmt/format.h>
 
 #include "construct/families.h"
@@ -22,7 +22,8 @@ Solution touching(const Inputs& in, const gp_Pnt& at, const gp_Dir& normal, cons
 }
 
 // Both planes square to `normal` at the radius about `centre`.
-std::vector<Solution> on_both_sides(const Inputs& in, const gp_Pnt& centre, const gp_Dir& normal, double radius) {
+std::vector<Solution> on_both_sides(const Inputs& in, const gp_Pnt& centre, const gp_Dir& normal,
+                                    double radius) {
   const gp_Vec out = gp_Vec(normal) * radius;
   return {touching(in, centre.Translated(out), normal, "plus"),
           touching(in, centre.Translated(out.Reversed()), normal.Reversed(), "minus", "the other side")};
@@ -50,9 +51,10 @@ Solutions parallel_to_plane(const Inputs& in) {
   const gp_Dir normal = in[1].plane->Axis().Direction();
   const double lean = kPi / 2 - acute_angle(axis.Direction(), normal);
   if (lean > kExact.angular_rad)
-    return refused(fmt::format("the axis of {{1}} stands at {} to {{2}}: no plane parallel to it touches {{1}}",
-                               format_angle(lean, in.display)),
-                   {{"angle_rad", lean}}, "plane.touching-square");
+    return refused(
+        fmt::format("the axis of {{1}} stands at {} to {{2}}: no plane parallel to it touches {{1}}",
+                    format_angle(lean, in.display)),
+        {{"angle_rad", lean}}, "plane.touching-square");
   return on_both_sides(in, axis.Location(), normal, radius_of(in[0]));
 }
 
@@ -143,8 +145,10 @@ Construction plane_touching_sphere_parallel() {
 }
 
 Construction plane_touching_sphere_through_line() {
-  return described(Makes::kPlane, "plane.touching-sphere-line", "Plane touching {1}, through {2}",
-                   {Need::kSphere, Need::kAxis}, 10, sphere_through_line);
+  Construction c = described(Makes::kPlane, "plane.touching-sphere-line", "Plane touching {1}, through {2}",
+                             {Need::kSphere, Need::kAxis}, 14, sphere_through_line);
+  c.rank_for = [](const Inputs& in) { return in[1].is_straight_edge ? 10 : 14; };
+  return c;
 }
 
 }  // namespace anvil

@@ -23,7 +23,8 @@ Solutions at_ratio(const Inputs& in) {
 
 Solutions at_length(const Inputs& in) {
   const TopoDS_Edge& edge = TopoDS::Edge(in[0].shape);
-  const double length = in.numbers.at("length"), whole = GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge));
+  const double length = in.numbers.at("length"),
+               whole = GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge));
   if (length < 0 || length > whole)
     return refuse(RefusalCode::kBadInput,
                   fmt::format("{} lies off the edge: it is {} long", format_length(length, in.display),
@@ -63,7 +64,7 @@ Solutions ends_of_hole(const Inputs& in) {
 Construction point_at() {
   Construction c = described(Makes::kPoint, "point.at", "Point at {1}", {Need::kPoint}, 10,
                              [](const Inputs& in) { return one(PointDatum{*in[0].point}); });
-  c.rank_for = [](const Inputs& in) { return in[0].is_circular_edge ? 22 : 10; };
+  c.rank_for = [](const Inputs& in) { return in[0].is_circular_edge ? 16 : 10; };
   return c;
 }
 
@@ -78,7 +79,8 @@ Construction point_on_edge_at_length() {
 }
 
 Construction point_centre() {
-  return described(Makes::kPoint, "point.centre", "Centre or tip of {1}", {Need::kCentred}, 20, middle_or_tip);
+  return described(Makes::kPoint, "point.centre", "Centre or tip of {1}", {Need::kCentred}, 20,
+                   middle_or_tip);
 }
 
 Construction point_of_face() {

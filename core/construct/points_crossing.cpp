@@ -33,10 +33,10 @@ Solutions axis_with_axis(const Inputs& in) {
                                format_length(between.gap_mm, in.display)),
                    {{"distance_mm", between.gap_mm}}, "axis.midway");
   const bool meet = between.gap_mm <= kExact.linear_mm;
-  return one(PointDatum{midpoint(between.on_a, between.on_b)},
-             meet ? ""
-                  : fmt::format("middle of the gap of {} between them",
-                                format_length(between.gap_mm, in.display)));
+  return one(
+      PointDatum{midpoint(between.on_a, between.on_b)},
+      meet ? ""
+           : fmt::format("middle of the gap of {} between them", format_length(between.gap_mm, in.display)));
 }
 
 // Of three planes with no common point: two that are parallel, or all share a line or a direction.
@@ -71,8 +71,11 @@ Solutions three_planes(const Inputs& in) {
 // Keys count along the axis, which no change of the model turns round; the nearest to where the axis was
 // picked comes first.
 std::vector<Solution> along_axis(std::vector<gp_Pnt> points, const gp_Ax1& axis, const gp_Pnt& near) {
-  const auto level = [&](const gp_Pnt& p) { return gp_Vec(axis.Location(), p).Dot(gp_Vec(axis.Direction())); };
-  std::sort(points.begin(), points.end(), [&](const gp_Pnt& a, const gp_Pnt& b) { return level(a) < level(b); });
+  const auto level = [&](const gp_Pnt& p) {
+    return gp_Vec(axis.Location(), p).Dot(gp_Vec(axis.Direction()));
+  };
+  std::sort(points.begin(), points.end(),
+            [&](const gp_Pnt& a, const gp_Pnt& b) { return level(a) < level(b); });
   std::vector<Solution> solutions;
   for (const gp_Pnt& p : points) {
     if (!solutions.empty() &&
@@ -81,7 +84,8 @@ std::vector<Solution> along_axis(std::vector<gp_Pnt> points, const gp_Ax1& axis,
     solutions.push_back({PointDatum{p}, fmt::format("crossing-{}", solutions.size() + 1), ""});
   }
   std::stable_sort(solutions.begin(), solutions.end(), [&](const Solution& a, const Solution& b) {
-    return std::get<PointDatum>(a.value).point.Distance(near) < std::get<PointDatum>(b.value).point.Distance(near);
+    return std::get<PointDatum>(a.value).point.Distance(near) <
+           std::get<PointDatum>(b.value).point.Distance(near);
   });
   return solutions;
 }
@@ -96,12 +100,15 @@ Solutions misses(const Inputs& in, const TopoDS_Shape& a, const TopoDS_Shape& b,
 Solutions axis_with_face(const Inputs& in) {
   const gp_Ax1& axis = *in[0].axis;
   IntCurvesFace_ShapeIntersector hits;
-  hits.Load(in[1].shape, 1e-7);
   const gp_Pnt near = in[1].extent.empty() ? axis.Location() : foot_on(axis, average_of(in[1].extent));
+  // Near the origin: the kernel looks for crossings with fixed steps of a size that drowns far from it.
+  gp_Trsf home;
+  home.SetTranslation(near, gp_Pnt());
+  hits.Load(in[1].shape.Moved(TopLoc_Location(home)), 1e-7);
   constexpr double kReach_mm = 1e5;
-  hits.Perform(gp_Lin(near, axis.Direction()), -kReach_mm, kReach_mm);
+  hits.Perform(gp_Lin(gp_Pnt(), axis.Direction()), -kReach_mm, kReach_mm);
   std::vector<gp_Pnt> points;
-  for (int i = 1; i <= hits.NbPnt(); ++i) points.push_back(hits.Pnt(i));
+  for (int i = 1; i <= hits.NbPnt(); ++i) points.push_back(hits.Pnt(i).Transformed(home.Inverted()));
   if (points.empty()) return misses(in, measurable_shape(in[0], near), in[1].shape, "measure.distance");
   return along_axis(points, axis, in[0].extent.empty() ? axis.Location() : average_of(in[0].extent));
 }
@@ -120,7 +127,8 @@ Solutions curve_with_plane(const Inputs& in) {
     points.emplace_back(t, hits.Point(i));
   }
   if (points.empty())
-    return misses(in, edge, measurable_shape(in[1], foot_on(*in[1].plane, curve->Value(first))), "measure.distance");
+    return misses(in, edge, measurable_shape(in[1], foot_on(*in[1].plane, curve->Value(first))),
+                  "measure.distance");
   std::sort(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   std::vector<Solution> solutions;
   for (const auto& [t, p] : points)

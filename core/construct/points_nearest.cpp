@@ -34,8 +34,8 @@ Solutions average(const Inputs& in) {
   for (const gp_Pnt& p : points) off.push_back(p.Distance(middle));
   const FitQuality quality = quality_of(off);
   Solution solution{PointDatum{middle}, "only",
-                    fmt::format("largest distance {} to {{{}}}", format_length(quality.largest_mm, in.display),
-                                quality.worst + 1)};
+                    fmt::format("largest distance {} to {{{}}}",
+                                format_length(quality.largest_mm, in.display), quality.worst + 1)};
   if (points.size() > 2) solution.worst_role = static_cast<int>(quality.worst);
   return std::vector<Solution>{solution};
 }

@@ -38,8 +38,7 @@ Solutions polar(const Inputs& in) {
 }
 
 Solutions along_direction(const Inputs& in) {
-  return one(
-      PointDatum{in[0].point->Translated(gp_Vec(*in[1].direction) * in.numbers.at("distance"))});
+  return one(PointDatum{in[0].point->Translated(gp_Vec(*in[1].direction) * in.numbers.at("distance"))});
 }
 
 // The twenty-seven points of the box, lowest first; keys say the side in X, Y and Z.
@@ -69,9 +68,8 @@ Construction point_typed() {
 }
 
 Construction point_stepped() {
-  Construction c =
-      described(Makes::kPoint, "point.stepped", "Point a step from {1}, along the axes of {2}",
-                {Need::kPoint, Need::kFrame}, 24, stepped, coordinates("d"));
+  Construction c = described(Makes::kPoint, "point.stepped", "Point a step from {1}, along the axes of {2}",
+                             {Need::kPoint, Need::kFrame}, 24, stepped, coordinates("d"));
   c.reads_frame = true;
   return c;
 }

@@ -40,7 +40,8 @@ Result<double> evaluate_parameter(const Parameter& parameter, const std::string&
       if (!count) return count;
       constexpr double kMost = 200;
       if (*count != std::floor(*count) || *count < 1 || *count > kMost)
-        return refuse(RefusalCode::kBadInput, fmt::format("a whole number from 1 to {:.0f} is wanted", kMost));
+        return refuse(RefusalCode::kBadInput,
+                      fmt::format("a whole number from 1 to {:.0f} is wanted", kMost));
       return count;
     }
     case Quantity::kView: {

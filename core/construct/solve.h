@@ -31,8 +31,8 @@ size_t preferred(const std::vector<Solution>& solutions, const std::vector<const
 bool takes(const Construction& construction, size_t picks);
 Need need_of(const Construction& construction, size_t role);
 
-// "Plane midway between {1} and {2}" with {2, 5} -> "Plane midway between ② and ⑤"; {all} lists every number, and
-// 0 is the reading frame.
+// "Plane midway between {1} and {2}" with {2, 5} -> "Plane midway between ② and ⑤"; {all} lists every number,
+// and 0 is the reading frame.
 std::string fill_numbers(const std::string& sentence, const std::vector<int>& numbers);
 std::string circled(int number);  // ① …
 

@@ -53,8 +53,7 @@ bool looks_like_brep(const FileHead& head) {
          start.find("CASCADE Topology V") != std::string_view::npos;
 }
 
-Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name,
-                                 const Reading& reading) {
+Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& name, const Reading& reading) {
   if (!looks_like_brep({std::string_view(bytes).substr(0, 4096), bytes.size()}))
     return refuse(RefusalCode::kUnreadable, name + " is not a BREP file: its heading is missing.");
   if (!is_binary(bytes) && !is_whole_text(bytes))

@@ -52,8 +52,7 @@ bool looks_like_iges(const FileHead& head) {
   return first.size() >= kLine - 1 && first.size() <= kLine + 1 && first[kSectionColumn] == 'S';
 }
 
-Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& name,
-                                 const Reading& reading) {
+Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& name, const Reading& reading) {
   if (bytes.empty()) return refuse(RefusalCode::kUnreadable, name + " is empty: ask for the file again.");
   if (!looks_like_iges({std::string_view(bytes).substr(0, 4096), bytes.size()}))
     return refuse(RefusalCode::kUnreadable, name + " is not an IGES file: its first line is no start line.");

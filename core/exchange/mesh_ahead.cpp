@@ -35,8 +35,8 @@ void MeshAhead::run() {
     const TopoDS_Shape solid = waiting_.front();
     waiting_.pop_front();
     lock.unlock();
-    static_cast<void>(
-        guarded("meshing", [&]() -> Result<int> { return mesh_shape(solid, quality_, MeshThreads::kThisOne); }));
+    static_cast<void>(guarded(
+        "meshing", [&]() -> Result<int> { return mesh_shape(solid, quality_, MeshThreads::kThisOne); }));
   }
 }
 

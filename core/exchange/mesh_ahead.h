@@ -11,8 +11,8 @@
 
 namespace anvil {
 
-// One at a time, in the order they come. A solid the kernel fails on is left without a mesh; so are those still
-// waiting at finish().
+// One at a time, in the order they come. A solid the kernel fails on is left without a mesh; so are those
+// still waiting at finish().
 class MeshAhead {
  public:
   explicit MeshAhead(const MeshQuality& quality);

@@ -84,9 +84,9 @@ Result<std::vector<Body>> built(STEPCAFControl_Reader& reader, const std::string
                               if (close_outlines_in_place(solid)) ahead->add(solid);
                             });
   }
-  return built_by(
-      reader, name, " holds no solid: it has drawings, points or loose data only; ask for a solid model.",
-      Message_ProgressIndicator::Start(steps));
+  return built_by(reader, name,
+                  " holds no solid: it has drawings, points or loose data only; ask for a solid model.",
+                  Message_ProgressIndicator::Start(steps));
 }
 
 Result<ImportedBodies> read_checked(const std::string& bytes, const std::string& name,

@@ -67,8 +67,7 @@ Circle2d closer_circle(const std::vector<gp_XY>& points, const Circle2d& c) {
   Eigen::MatrixX3d jacobian(points.size(), 3);
   Eigen::VectorXd off(points.size());
   for (size_t i = 0; i < points.size(); ++i) {
-    const double dx = points[i].X() - c.x, dy = points[i].Y() - c.y,
-                 d = std::max(1e-300, std::hypot(dx, dy));
+    const double dx = points[i].X() - c.x, dy = points[i].Y() - c.y, d = std::max(1e-300, std::hypot(dx, dy));
     jacobian.row(static_cast<long>(i)) << -dx / d, -dy / d, -1;
     off(static_cast<long>(i)) = d - c.r;
   }
@@ -150,7 +149,8 @@ Result<Fit<gp_Circ>> fit_circle(const std::vector<gp_Pnt>& points, double least_
   if (!std::isfinite(c.r) || c.r <= 0)
     return refuse(RefusalCode::kGeometry, "the points lie on no circle of finite size");
   gp_Ax2 at = frame;
-  at.SetLocation(frame.Location().Translated(gp_Vec(frame.XDirection()) * c.x + gp_Vec(frame.YDirection()) * c.y));
+  at.SetLocation(
+      frame.Location().Translated(gp_Vec(frame.XDirection()) * c.x + gp_Vec(frame.YDirection()) * c.y));
   std::vector<double> off;
   for (const gp_Pnt& p : read) off.push_back(std::hypot(std::hypot(p.X() - c.x, p.Y() - c.y) - c.r, p.Z()));
   return Fit<gp_Circ>{gp_Circ(at, c.r), quality_of(off)};

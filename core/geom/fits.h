@@ -25,8 +25,8 @@ struct Fit {
 
 gp_Pnt average_of(const std::vector<gp_Pnt>& points);  // of at least one
 
-// Through the average; the sense runs from the first point towards the last. Refuses (kGeometry) fewer than two
-// points that lie apart by `least_mm`.
+// Through the average; the sense runs from the first point towards the last. Refuses (kGeometry) fewer than
+// two points that lie apart by `least_mm`.
 Result<Fit<gp_Ax1>> fit_line(const std::vector<gp_Pnt>& points, double least_mm = 1e-4);
 
 // Refuses points that lie in one line, and tells by how much they leave it. The normal is that of the first

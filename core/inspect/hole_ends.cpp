@@ -20,7 +20,8 @@ HoleEnds ends_of(const Chain& chain, bool from_high) {
 std::optional<HoleEnds> hole_ends(const Part& part, int face) {
   const TopologyIndex& topology = part.topology();
   const int patch = topology.faces[face].patch;
-  if (patch < 0 || !topology.patches[patch].surface.inside || !topology.patches[patch].surface.is_revolution())
+  if (patch < 0 || !topology.patches[patch].surface.inside ||
+      !topology.patches[patch].surface.is_revolution())
     return std::nullopt;
   const auto chain = chain_through(part, patch);
   if (!chain || (!chain->low.open && !chain->high.open)) return std::nullopt;

@@ -22,7 +22,8 @@ Job with_healing(Job job, HealingEntry healing);  // replaces an earlier one
 Job with_checked_part(Job job, const PartPtr& as_shown, const PartPtr& checked);
 // Adds a datum with the next free name of its kind ("Plane 2"). `added`, when given, receives its id.
 Job with_datum(Job job, const Recipe& recipe, int* added = nullptr);
-// The same, or, of a recipe with a count, as many: each an entry of its own, a distance farther than the last.
+// The same, or, of a recipe with a count, as many: each an entry of its own, a distance farther than the
+// last.
 Job with_copies(Job job, const Recipe& recipe);
 Job with_recipe(Job job, int id, const Recipe& recipe);        // edited in place
 Job with_placement_step(Job job, const Recipe& step);          // makes the placement entry when there is none

@@ -2,8 +2,8 @@
 
 #include <fmt/format.h>
 
-#include "construct/offers.h"
 #include "construct/limits.h"
+#include "construct/offers.h"
 #include "geom/guard.h"
 #include "geom/primitives.h"
 
@@ -267,8 +267,8 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
   std::vector<const Given*> picks;
   for (size_t role = 0; role < givens.size(); ++role) {
     if (!gives(givens[role], need_of(*construction, role)))
-      return refuse(RefusalCode::kGeometry,
-                    fmt::format("{{{}}} does not give {}", role + 1, need_text(need_of(*construction, role))));
+      return refuse(RefusalCode::kGeometry, fmt::format("{{{}}} does not give {}", role + 1,
+                                                        need_text(need_of(*construction, role))));
     picks.push_back(&givens[role]);
   }
   Solutions solutions = solve(*construction, picks, recipe.parameters, job.display);

@@ -25,6 +25,26 @@ void add_meshes(const TopoDS_Shape& shape, Bnd_Box& box) {
   }
 }
 
+// The kernel's quick integration is off by up to a hundredth where weights vary along a surface or an outline
+// (a cylinder stored as a rational B-spline); there it is asked to go on until it is this sure.
+constexpr double kSplineError = 1e-9;
+
+bool has_spline(const TopoDS_Face& face) {
+  const auto is_spline = [](auto type, auto bezier, auto bspline, auto other) {
+    return type == bezier || type == bspline || type == other;
+  };
+  if (is_spline(BRepAdaptor_Surface(face, false).GetType(), GeomAbs_BezierSurface, GeomAbs_BSplineSurface,
+                GeomAbs_OtherSurface))
+    return true;
+  for (TopExp_Explorer edges(face, TopAbs_EDGE); edges.More(); edges.Next()) {
+    const TopoDS_Edge& edge = TopoDS::Edge(edges.Current());
+    if (!BRep_Tool::Degenerated(edge) && is_spline(BRepAdaptor_Curve(edge).GetType(), GeomAbs_BezierCurve,
+                                                   GeomAbs_BSplineCurve, GeomAbs_OtherCurve))
+      return true;
+  }
+  return false;
+}
+
 }  // namespace
 
 Box exact_box(const TopoDS_Shape& shape, const gp_Trsf& placement) {
@@ -37,15 +57,28 @@ Box exact_box(const TopoDS_Shape& shape, const gp_Trsf& placement) {
 }
 
 VolumeProperties volume_properties(const TopoDS_Shape& solid) {
+  bool splines = false;
+  for (TopExp_Explorer faces(solid, TopAbs_FACE); faces.More() && !splines; faces.Next())
+    splines = has_spline(TopoDS::Face(faces.Current()));
   GProp_GProps properties;
-  BRepGProp::VolumeProperties(solid, properties);
+  if (splines)
+    BRepGProp::VolumeProperties(solid, properties, kSplineError);
+  else
+    BRepGProp::VolumeProperties(solid, properties);
   return {properties.Mass(), properties.CentreOfMass()};
 }
 
-AreaProperties area_properties(const TopoDS_Shape& faces) {
-  GProp_GProps properties;
-  BRepGProp::SurfaceProperties(faces, properties);
-  return {properties.Mass(), properties.CentreOfMass()};
+AreaProperties area_properties(const TopoDS_Shape& shape) {
+  GProp_GProps all;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
+    GProp_GProps face;
+    if (has_spline(TopoDS::Face(faces.Current())))
+      BRepGProp::SurfaceProperties(faces.Current(), face, kSplineError);
+    else
+      BRepGProp::SurfaceProperties(faces.Current(), face);
+    all.Add(face);
+  }
+  return {all.Mass(), all.CentreOfMass()};
 }
 
 VolumeProperties mesh_properties(const TopoDS_Shape& mesh) {

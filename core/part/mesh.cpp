@@ -9,9 +9,9 @@
 #include <IMeshTools_Parameters.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopExp_Explorer.hxx>
-#include <TopoDS_Iterator.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
+#include <TopoDS_Iterator.hxx>
 #include <algorithm>
 #include <cmath>
 
@@ -25,7 +25,7 @@ bool has_triangles(const TopoDS_Face& face) {
 }
 
 IMeshTools_Parameters parameters(double deflection, double angle, MeshThreads threads,
-                                  IMeshTools_MeshAlgoType algorithm) {
+                                 IMeshTools_MeshAlgoType algorithm) {
   IMeshTools_Parameters p;
   p.Deflection = deflection;
   p.Angle = angle;
@@ -46,9 +46,9 @@ int count_faces(const TopoDS_Shape& shape) {
   return count;
 }
 
-// The shape, or of a compound what lies directly in it in batches of not much more than kBatch_faces, as far as
-// there are faces without triangles. The mesher's own data takes several times the memory of the mesh. What
-// came meshed from the worker is left alone: it may be on the screen while a check asks for its mesh.
+// The shape, or of a compound what lies directly in it in batches of not much more than kBatch_faces, as far
+// as there are faces without triangles. The mesher's own data takes several times the memory of the mesh.
+// What came meshed from the worker is left alone: it may be on the screen while a check asks for its mesh.
 std::vector<TopoDS_Shape> without_mesh(const TopoDS_Shape& shape) {
   constexpr int kBatch_faces = 2000;
   if (is_meshed(shape)) return {};
@@ -100,7 +100,8 @@ int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality, MeshThread
   if (batches.empty()) return 0;
   const double deflection = deflection_mm(shape, quality);
   int empty = 0;
-  for (const TopoDS_Shape& batch : batches) empty += mesh_batch(batch, deflection, quality.angle_rad, threads);
+  for (const TopoDS_Shape& batch : batches)
+    empty += mesh_batch(batch, deflection, quality.angle_rad, threads);
   return empty;
 }
 

@@ -9,9 +9,9 @@
 namespace anvil {
 
 struct RecognisedCurve {
-  std::optional<gp_Lin> line;    // along the sense of the curve, through its start
+  std::optional<gp_Lin> line;     // along the sense of the curve, through its start
   std::optional<gp_Circ> circle;  // anticlockwise along the sense of the curve
-  double deviation_mm = 0;       // largest, on a dense sample
+  double deviation_mm = 0;        // largest, on a dense sample
 };
 
 // By least squares on a sample of the curve; nothing when neither fits within `tolerance_mm`.

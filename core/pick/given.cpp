@@ -65,6 +65,17 @@ void give_recognised(Given& given) {
   if (found->circle) give_circle(given, *found->circle);
 }
 
+// Through holes of one part are entered from one side, whichever way their faces were made: from where Z is
+// highest, then Y, then X.
+HoleEnds from_above(const HoleEnds& hole) {
+  for (const double part : {hole.out.Z(), hole.out.Y(), hole.out.X()}) {
+    if (std::abs(part) < 1e-6) continue;
+    if (part > 0) return hole;
+    return {hole.bottom, hole.opening, hole.out.Reversed(), true};
+  }
+  return hole;
+}
+
 Surface surface_of(const FaceInfo& face, double& deviation_mm) {
   if (face.surface.kind != SurfaceKind::kFreeForm) return face.surface;
   const auto found = recognise_spline(face.face, kRecognised_mm);
@@ -98,7 +109,7 @@ Given given_by_face(const Part& part, int index, const gp_Trsf& placement) {
     ends->opening.Transform(placement);
     ends->bottom.Transform(placement);
     ends->out.Transform(placement);
-    given.hole = ends;
+    given.hole = ends->through ? from_above(*ends) : *ends;
   }
   return given;
 }

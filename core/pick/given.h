@@ -31,11 +31,11 @@ struct Given {
   TopoDS_Shape shape;              // the picked face, edge or vertex; null for datums
   bool is_straight_edge = false;
   bool is_circular_edge = false;
-  bool is_on_part = false;     // picked on the part itself, not a datum
-  TopoDS_Shape body;           // the whole body it lies on; null for datums
+  bool is_on_part = false;       // picked on the part itself, not a datum
+  TopoDS_Shape body;             // the whole body it lies on; null for datums
   std::optional<HoleEnds> hole;  // of the hole a picked face belongs to
-  double deviation_mm = 0;     // how far the B-spline it is stored as lies off what it gives
-  std::vector<gp_Pnt> extent;  // points it spans, for drawing only
+  double deviation_mm = 0;       // how far the B-spline it is stored as lies off what it gives
+  std::vector<gp_Pnt> extent;    // points it spans, for drawing only
   std::optional<gp_Pnt> clicked;
 };
 

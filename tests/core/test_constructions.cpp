@@ -35,8 +35,10 @@ TEST(Constructions, EveryOneIsWellDescribed) {
   for (const Construction& c : constructions()) {
     EXPECT_EQ(find_construction(c.id), &c);
     EXPECT_TRUE(c.solve) << c.id;
-    for (size_t role = 0; role < c.roles.size(); ++role)
+    for (size_t role = 0; role < c.roles.size() && !c.repeats; ++role)
       EXPECT_NE(c.sentence.find("{" + std::to_string(role + 1) + "}"), std::string::npos) << c.id;
+    EXPECT_EQ(c.repeats, c.sentence.find("{all}") != std::string::npos) << c.id;
+    EXPECT_TRUE(!c.reads_frame || c.roles.back() == Need::kFrame) << c.id;
     for (const Parameter& p : c.parameters)
       EXPECT_TRUE(evaluate_parameter(p, p.initial, {}, {})) << c.id << " " << p.id;
   }

@@ -34,7 +34,8 @@ TEST(MeshAhead, BodiesOfAFileAreTheSameAndSomeAreMeshedWhenItIsRead) {
   for (size_t i = 0; i < ahead->bodies.size(); ++i) {
     const TopoDS_Shape& solid = ahead->bodies[i].shape;
     EXPECT_EQ(ahead->bodies[i].name, plain->bodies[i].name);
-    EXPECT_DOUBLE_EQ(volume_properties(solid).volume_mm3, volume_properties(plain->bodies[i].shape).volume_mm3);
+    EXPECT_DOUBLE_EQ(volume_properties(solid).volume_mm3,
+                     volume_properties(plain->bodies[i].shape).volume_mm3);
     EXPECT_EQ(triangles_of(plain->bodies[i].shape).size(), 0u);
     if (triangles_of(solid).empty()) continue;
     ++meshed;

@@ -2,134 +2,209 @@
 // ready.
 #include <gtest/gtest.h>
 
-#include <BRepPrimAPI_MakeSphere.hxx>
-
 #include "construct/offers.h"
-#include "demo/shapes.h"
 #include "geom/primitives.h"
-#include "support/fixtures.h"
+#include "support/pieces.h"
 
 namespace anvil {
 namespace {
 
-// A block 80 x 40 x 20 with two through bores, a boss and a slanted side, and pieces of it by short names.
-class Pieces {
- public:
-  Pieces() {
-    const TopoDS_Shape wedge = demo::block({60, -20, -40}, {120, 80, 40});
-    gp_Trsf lean;
-    lean.SetRotation(gp_Ax1(gp_Pnt(80, 0, 0), gp_Dir(0, 1, 0)), radians(-20));
-    gp_Trsf shift;
-    shift.SetTranslation(gp_Vec(20, 0, 0));
-    part_ = test::part_of(demo::cut(demo::block({0, 0, 0}, {80, 40, 20}),
-                                    {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20),
-                                     demo::rod(gp_Ax2(gp_Pnt(50, 20, 20), gp_Dir(0, 0, -1)), 14, 20),
-                                     wedge.Moved(TopLoc_Location(lean * shift))}));
-  }
-
-  [[nodiscard]] Given operator()(const std::string& name) const {
-    if (name == "top") return face({35, 20, 20});
-    if (name == "bottom") return face({35, 20, 0});
-    if (name == "front") return face({35, 0, 10});
-    if (name == "back") return face({35, 40, 10});
-    if (name == "left") return face({0, 20, 10});
-    if (name == "bore") return face({25, 20, 10}, SurfaceKind::kCylinder);
-    if (name == "bore2") return face({57, 20, 10}, SurfaceKind::kCylinder);
-    if (name == "rim") return edge({25, 20, 20}, Snap::kWhole);
-    if (name == "rim2") return edge({57, 20, 20}, Snap::kWhole);
-    if (name == "centre") return edge({25, 20, 20}, Snap::kCentre);
-    if (name == "centre2") return edge({57, 20, 20}, Snap::kCentre);
-    if (name == "edgeX") return edge({35, 0, 0}, Snap::kWhole);
-    if (name == "edgeY") return edge({0, 20, 20}, Snap::kWhole);
-    if (name == "edgeZ") return edge({0, 0, 10}, Snap::kWhole);
-    if (name == "edgeZ2") return edge({0, 40, 10}, Snap::kWhole);
-    if (name == "middle") return edge({0, 20, 20}, Snap::kMiddle);
-    if (name == "corner") return vertex({0, 0, 20});
-    if (name == "corner2") return vertex({0, 40, 20});
-    if (name == "corner3") return vertex({0, 0, 0});
-    ADD_FAILURE() << "no piece " << name;
-    return {};
-  }
-
- private:
-  [[nodiscard]] Given face(const gp_Pnt& at, SurfaceKind kind = SurfaceKind::kPlane) const {
-    return given_by_face(*part_, test::face_at(*part_, at, kind), {});
-  }
-  [[nodiscard]] Given edge(const gp_Pnt& at, Snap snap) const {
-    return given_by_edge(*part_, test::edge_at(*part_, at), snap, {});
-  }
-  [[nodiscard]] Given vertex(const gp_Pnt& at) const {
-    return given_by_vertex(*part_, test::vertex_at(*part_, at), {});
-  }
-  PartPtr part_;
-};
+using test::Pieces;
 
 struct OfferCase {
   std::vector<std::string> picks;
   const char* first;
-  std::vector<std::string> ready = {};    // among the ready ones
+  std::vector<std::string> early = {};    // among the first three
+  std::vector<std::string> ready = {};    // offered at all
   std::vector<std::string> refused = {};  // fit, but say why not
 };
 
 std::ostream& operator<<(std::ostream& out, const OfferCase& c) {
-  for (const std::string& pick : c.picks) out << pick << ' ';
+  for (const std::string& pick : c.picks) out << pick << ", ";
   return out;
 }
 
-class OfferCases : public testing::TestWithParam<OfferCase> {};
+class OfferCases : public testing::TestWithParam<OfferCase> {
+ protected:
+  std::vector<Offer> offers() const {
+    static const Pieces pieces;
+    std::vector<Given> picks;
+    for (const std::string& name : GetParam().picks) picks.push_back(pieces(name));
+    return offers_for(picks, {});
+  }
+};
 
 TEST_P(OfferCases, LikeliestFirst) {
-  static const Pieces pieces;
-  std::vector<Given> picks;
-  for (const std::string& name : GetParam().picks) picks.push_back(pieces(name));
-  const auto offers = offers_for(picks, {});
-  ASSERT_FALSE(offers.empty());
-  EXPECT_EQ(offers.front().state, Offer::State::kReady);
-  EXPECT_EQ(offers.front().construction->id, GetParam().first);
-  const auto has = [&](const std::string& id, Offer::State state) {
-    return std::any_of(offers.begin(), offers.end(),
+  const auto all = offers();
+  ASSERT_FALSE(all.empty());
+  EXPECT_EQ(all.front().state, Offer::State::kReady);
+  EXPECT_EQ(all.front().construction->id, GetParam().first);
+  const auto has = [&](const std::string& id, Offer::State state, size_t among) {
+    return std::any_of(all.begin(), all.begin() + static_cast<long>(std::min(among, all.size())),
                        [&](const Offer& o) { return o.construction->id == id && o.state == state; });
   };
-  for (const std::string& id : GetParam().ready) EXPECT_TRUE(has(id, Offer::State::kReady)) << id;
-  for (const std::string& id : GetParam().refused) EXPECT_TRUE(has(id, Offer::State::kRefused)) << id;
-  for (const Offer& offer : offers) {
+  for (const std::string& id : GetParam().early) EXPECT_TRUE(has(id, Offer::State::kReady, 3)) << id;
+  for (const std::string& id : GetParam().ready) EXPECT_TRUE(has(id, Offer::State::kReady, 1000)) << id;
+  for (const std::string& id : GetParam().refused) EXPECT_TRUE(has(id, Offer::State::kRefused, 1000)) << id;
+}
+
+TEST_P(OfferCases, EveryOneIsAWholeSentence) {
+  for (const Offer& offer : offers()) {
     EXPECT_EQ(offer.sentence.find('{'), std::string::npos) << offer.sentence;
     EXPECT_EQ(offer.note.find('{'), std::string::npos) << offer.note;
-    const bool ready = offer.state == Offer::State::kReady;
-    EXPECT_EQ(offer.solutions.empty(), !ready) << offer.sentence;
-    EXPECT_TRUE(ready || !offer.note.empty()) << offer.sentence;
+    const bool solved = offer.state == Offer::State::kReady && !offer.construction->takes_time;
+    EXPECT_EQ(offer.solutions.empty(), !solved) << offer.sentence;
+    EXPECT_TRUE(offer.state == Offer::State::kReady || !offer.note.empty()) << offer.sentence;
   }
 }
 
 INSTANTIATE_TEST_SUITE_P(
-    OnAPart, OfferCases,
+    OnePick, OfferCases,
     testing::Values(
-        OfferCase{{"top"}, "plane.on-face", {"plane.offset", "frame.on-face", "place.face-down"}},
-        OfferCase{{"bore"}, "axis.of", {"place.axis-up", "place.along-x", "place.turn-about"}},
-        OfferCase{{"rim"}, "axis.of", {"point.at", "plane.on-face", "point.on-edge"}},
-        OfferCase{{"centre"}, "point.at", {"place.point-to-zero"}},
-        OfferCase{{"edgeX"}, "axis.along-edge", {"point.on-edge", "place.along-x", "place.turn-about"}},
-        OfferCase{{"middle"}, "point.at", {"place.point-to-zero"}},
-        OfferCase{{"corner"}, "point.at", {"place.point-to-zero"}},
-        OfferCase{{"top", "bottom"}, "plane.midway", {"measure.distance"}, {"axis.of-two-planes"}},
-        OfferCase{{"front", "back"}, "plane.midway", {"measure.distance"}, {"axis.of-two-planes"}},
-        OfferCase{{"bottom", "top"}, "plane.midway", {"measure.distance"}},
         OfferCase{
-            {"top", "front"}, "measure.angle", {"axis.of-two-planes", "measure.distance"}, {"plane.midway"}},
-        OfferCase{{"left", "top"}, "measure.angle", {"axis.of-two-planes"}, {"plane.midway"}},
-        OfferCase{{"bore", "bore2"}, "measure.distance", {"measure.angle"}},
-        OfferCase{{"bore", "top"}, "measure.distance", {"measure.angle"}},
-        OfferCase{{"bore", "left"}, "measure.distance"}, OfferCase{{"centre", "centre2"}, "measure.distance"},
-        OfferCase{{"corner", "corner2"}, "measure.distance"},
-        OfferCase{{"corner", "bore"}, "measure.distance"}, OfferCase{{"top", "corner3"}, "measure.distance"},
-        OfferCase{{"edgeX", "edgeY"}, "frame.two-lines", {"measure.angle", "measure.distance"}},
-        OfferCase{{"edgeX", "edgeZ"}, "frame.two-lines", {"measure.angle"}},
+            {"top"}, "plane.on-face", {"frame.on-face", "plane.offset"}, {"place.face-down", "measure.face"}},
+        OfferCase{
+            {"bore"}, "axis.of", {"point.hole-end"}, {"place.axis-up", "place.along-x", "measure.draft"}},
+        OfferCase{{"blind"}, "axis.of", {"point.hole-end"}}, OfferCase{{"cone"}, "axis.of", {"point.centre"}},
+        OfferCase{{"ball"}, "point.at", {"point.centre"}, {"plane.touching-where-clicked"}},
+        OfferCase{{"ring"}, "axis.of", {"point.centre"}},
+        OfferCase{{"rim"}, "axis.of", {"point.at"}, {"plane.on-face", "point.on-edge", "measure.edge"}},
+        OfferCase{{"ellipse"}, "point.at", {"plane.on-face"}},
+        OfferCase{{"centre"}, "point.at", {"measure.place"}},
+        OfferCase{
+            {"edgeX"}, "axis.along-edge", {}, {"point.on-edge", "plane.square-along-edge", "place.along-x"}},
+        OfferCase{{"middle"}, "point.at", {"measure.place", "point.stepped"}},
+        OfferCase{
+            {"corner"}, "point.at", {"measure.place", "point.stepped"}, {"point.polar", "plane.as-seen"}},
+        OfferCase{{"plane 0 0 5 0 0 1"}, "plane.on-face", {"plane.offset"}}));
+
+INSTANTIATE_TEST_SUITE_P(
+    TwoFaces, OfferCases,
+    testing::Values(
+        OfferCase{{"top", "bottom"},
+                  "plane.midway",
+                  {"measure.distance"},
+                  {"plane.best-fit"},
+                  {"axis.of-two-planes"}},
+        OfferCase{{"front", "back"}, "plane.midway", {"measure.distance"}, {}, {"plane.bisector"}},
+        OfferCase{{"bottom", "top"}, "plane.midway", {"measure.distance"}},
+        OfferCase{{"top", "plane 0 0 50 0 0 1"}, "plane.midway", {"measure.distance"}},
+        OfferCase{
+            {"top", "front"}, "measure.angle", {"plane.bisector"}, {"axis.of-two-planes"}, {"plane.midway"}},
+        OfferCase{
+            {"left", "top"}, "measure.angle", {"plane.bisector"}, {"axis.of-two-planes"}, {"plane.midway"}},
+        OfferCase{{"top", "slant"}, "measure.angle", {"plane.bisector"}},
+        OfferCase{{"bore", "bore2"},
+                  "measure.distance",
+                  {"plane.two-lines", "axis.two-points"},
+                  {"measure.pitch", "axis.midway", "plane.between-axes"},
+                  {"point.two-axes"}},
+        OfferCase{{"blind", "bore"}, "measure.distance", {"plane.two-lines", "axis.two-points"}},
+        OfferCase{{"bore", "left"},
+                  "plane.touching-parallel",
+                  {"measure.distance"},
+                  {"plane.touching-square", "plane.axis-and-plane"}},
+        OfferCase{{"front", "bore"}, "plane.touching-parallel", {"measure.distance"}},
+        OfferCase{{"bore", "top"},
+                  "point.axis-plane",
+                  {},
+                  {},
+                  {"point.axis-face", "plane.touching-parallel", "plane.turned"}},
+        OfferCase{{"bore", "slant"},
+                  "measure.angle",
+                  {"point.axis-plane"},
+                  {"axis.projected"},
+                  {"plane.touching-parallel"}},
+        OfferCase{{"ball", "top"}, "plane.touching-sphere", {"plane.parallel-through", "measure.distance"}},
+        OfferCase{{"ball", "bore"},
+                  "measure.distance",
+                  {"plane.line-point"},
+                  {"plane.touching-sphere-line", "axis.two-points"}},
+        OfferCase{{"cone", "top"}, "point.axis-plane"},
+        OfferCase{{"ring", "bore"}, "measure.distance", {"plane.two-lines"}},
+        OfferCase{{"ball", "corner"},
+                  "measure.distance",
+                  {"axis.two-points", "point.average"},
+                  {"point.on-face"}}));
+
+INSTANTIATE_TEST_SUITE_P(
+    WithPointsAndEdges, OfferCases,
+    testing::Values(
+        OfferCase{{"top", "edgeY"}, "plane.turned", {}, {"plane.axis-and-plane"}},
+        OfferCase{{"edgeX", "front"}, "plane.turned"},
+        OfferCase{{"top", "edgeX"}, "measure.distance", {"plane.turned", "plane.axis-and-plane"}},
+        OfferCase{{"top", "edgeZ"}, "point.axis-plane", {}, {"point.curve-plane"}, {"plane.turned"}},
+        OfferCase{{"slant", "edgeX"}, "measure.angle", {"point.axis-plane"}},
+        OfferCase{{"top", "corner3"},
+                  "plane.parallel-through",
+                  {"measure.distance", "axis.square-to-plane"},
+                  {"point.on-plane"}},
+        OfferCase{{"slant", "corner"}, "plane.parallel-through", {"measure.distance"}},
+        OfferCase{{"bore", "corner"},
+                  "measure.distance",
+                  {"plane.touching-point", "plane.line-point"},
+                  {"plane.square-to-line", "point.on-axis", "axis.parallel"}},
+        OfferCase{{"bore", "edgeZ"}, "plane.touching-line", {"measure.distance", "plane.two-lines"}},
+        OfferCase{{"edgeZ", "bore2"}, "plane.touching-line", {"measure.distance"}},
+        OfferCase{{"bore", "centre2"}, "measure.distance", {"plane.touching-point", "plane.line-point"}},
+        OfferCase{{"ball", "edgeX"}, "plane.touching-sphere-line", {"measure.distance"}},
+        OfferCase{{"centre", "centre2"}, "measure.distance", {"axis.two-points", "point.average"}},
+        OfferCase{{"rim", "rim2"}, "measure.distance", {"plane.two-lines", "axis.two-points"}},
+        OfferCase{{"corner", "corner2"}, "measure.distance", {"axis.two-points", "point.average"}},
+        OfferCase{{"corner", "point 5 5 5"}, "measure.distance", {"axis.two-points"}},
+        OfferCase{{"edgeX", "corner"},
+                  "measure.distance",
+                  {"plane.line-point", "plane.square-to-line"},
+                  {"point.on-axis", "axis.tangent"}},
+        OfferCase{{"corner3", "edgeX"}, "plane.square-to-line", {}, {"axis.parallel"}, {"plane.line-point"}},
+        OfferCase{{"edgeX", "edgeY"},
+                  "frame.two-lines",
+                  {"measure.angle", "measure.distance"},
+                  {"axis.common-perpendicular", "axis.midway"},
+                  {"plane.two-lines"}},
+        OfferCase{
+            {"edgeX", "edgeZ"}, "frame.two-lines", {"measure.angle"}, {"plane.two-lines", "point.two-axes"}},
         OfferCase{{"edgeY", "edgeZ2"}, "frame.two-lines", {"measure.angle"}},
-        OfferCase{{"edgeZ", "edgeZ2"}, "measure.distance", {}, {"frame.two-lines"}},
-        OfferCase{{"corner", "corner2", "corner3"}, "plane.three-points", {"frame.three-points"}},
+        OfferCase{{"edgeZ", "edgeZ2"},
+                  "measure.distance",
+                  {"plane.two-lines", "plane.between-axes"},
+                  {"axis.midway"},
+                  {"frame.two-lines"}},
+        OfferCase{{"edgeX", "edgeX2"}, "measure.distance", {"plane.two-lines"}},
+        OfferCase{{"rim", "corner"},
+                  "measure.distance",
+                  {"axis.two-points"},
+                  {"axis.tangent", "plane.square-to-edge"}},
+        OfferCase{{"ellipse", "point 250 25 0"}, "plane.square-to-edge", {"axis.tangent"}}));
+
+INSTANTIATE_TEST_SUITE_P(
+    ThreeAndMore, OfferCases,
+    testing::Values(
+        OfferCase{{"corner", "corner2", "corner3"},
+                  "plane.three-points",
+                  {"frame.three-points"},
+                  {"axis.of-circle-through", "point.average"}},
         OfferCase{{"centre", "centre2", "corner"}, "plane.three-points", {"frame.three-points"}},
         OfferCase{{"middle", "corner3", "centre"}, "plane.three-points", {"frame.three-points"}},
-        OfferCase{{"bottom", "front", "left"}, "place.three-faces"}));
+        OfferCase{{"corner3", "corner4", "point 40 0 0"},
+                  "axis.best-line",
+                  {},
+                  {"point.average"},
+                  {"plane.three-points"}},
+        OfferCase{{"blind", "blind2", "point 40 30.1 20"}, "axis.best-line"},
+        OfferCase{
+            {"bore", "bore2", "blind"}, "plane.three-points", {"axis.average"}, {"axis.of-circle-through"}},
+        OfferCase{{"bottom", "front", "left"}, "point.three-planes", {}, {"place.three-faces"}},
+        OfferCase{{"corner3", "centre2", "top"}, "measure.along", {"measure.in-plane"}},
+        OfferCase{{"bore", "bore2", "frame 0 0 0"}, "measure.pitch"},
+        OfferCase{{"corner", "corner2", "corner3", "corner4"}, "plane.best-fit", {"point.average"}},
+        OfferCase{{"point 0 0 0", "point 10 0 0.02", "point 20 0 0", "point 30 0 0"}, "axis.best-line"},
+        OfferCase{{"point 5 0 0", "point 0 5 0", "point -5 0 0", "point 0 -5 0.01"},
+                  "axis.of-circle-through",
+                  {"plane.best-fit"}},
+        OfferCase{{"top", "corner", "corner2", "centre"}, "plane.best-fit"},
+        OfferCase{
+            {"corner", "corner2", "corner3", "corner4", "centre"}, "plane.best-fit", {"point.average"}}));
 
 // The order of picks decides what moves and what is the reference, and the sentence says so.
 TEST(OfferOrder, EachOrderOfThreePointsIsAFrameOfItsOwn) {

@@ -71,8 +71,8 @@ TEST_F(Offers, IncompleteOnesSayWhatIsStillNeeded) {
   const Offer* plane = find(offers, "plane.three-points");
   ASSERT_NE(plane, nullptr);
   EXPECT_EQ(plane->state, Offer::State::kNeedsMore);
-  EXPECT_EQ(plane->note, "needs a point as ②, a point as ③");
-  EXPECT_EQ(still_needed(*plane->construction, {vertex({0, 0, 0})}), "Pick a point as ②.");
+  EXPECT_EQ(plane->note, "needs a point or hole as ②, a point or hole as ③");
+  EXPECT_EQ(still_needed(*plane->construction, {vertex({0, 0, 0})}), "Pick a point or hole as ②.");
 }
 
 TEST_F(Offers, ReadyOnesComeBeforeRefusedBeforeIncomplete) {
