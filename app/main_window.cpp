@@ -154,6 +154,7 @@ void MainWindow::build_strip() {
   finder_->setFixedWidth(230);
   finder_->setFocusPolicy(Qt::ClickFocus);
   finder_->set_actions(actions_.all());
+  finder_->set_named([this] { return named_picks(); });
   row->addWidget(finder_);
   static_cast<QVBoxLayout*>(centralWidget()->layout())->insertWidget(0, strip);
 

@@ -1,6 +1,7 @@
 // The window: menu bar, top strip, ledger, view, tray, drawer. Wires them to the session and the job keeper.
 #pragma once
 
+#include <vector>
 #include <QMainWindow>
 
 #include "app/actions.h"
@@ -14,6 +15,7 @@ namespace anvil::app {
 
 class Drawer;
 class Finder;
+struct Findable;
 class Ledger;
 class NoticeBar;
 class ProgressLine;
@@ -52,6 +54,7 @@ class MainWindow : public QMainWindow {
   void build_construction_actions();
   void build_hand_over_actions();
   void build_menus();
+  std::vector<Findable> named_picks();  // everything with a name, for the finder
   void build_strip();
   void build_panels();
   void refresh();

@@ -237,10 +237,29 @@ void MainWindow::build_hand_over_actions() {
   });
 }
 
+std::vector<Findable> MainWindow::named_picks() {
+  std::vector<Findable> named;
+  const auto add = [&](const QString& name, const Reference& reference) {
+    named.push_back({tr("Pick %1").arg(name), {}, [this, reference] { session_.add_pick(reference); }});
+  };
+  for (const Entry& entry : session_.job().entries)
+    if (entry.datum() && entry.datum()->makes != Makes::kMeasurement)
+      add(QString::fromStdString(entry.name), {EntryReference{entry.id}, {}});
+  add(tr("Part as placed"), {EntryReference{kReadPlaced}, {}});
+  add(tr("Part as delivered"), {EntryReference{kReadDelivered}, {}});
+  if (session_.part() && session_.holes())
+    for (const Hole& hole : session_.holes()->holes)
+      if (!hole.faces.empty())
+        add(tr("hole %1").arg(QString::fromStdString(hole.name)),
+            {describe(*session_.part(), session_.part_entry(), TopologyKind::kFace, hole.faces.front()), {}});
+  return named;
+}
+
 void MainWindow::build_menus() {
   // Groups of actions by the beginnings of their ids, with a line between groups.
-  const auto fill = [this](const QString& title, const std::vector<std::vector<const char*>>& groups) {
-    QMenu* menu = menuBar()->addMenu(title);
+  const auto fill = [this](const QString& title, const std::vector<std::vector<const char*>>& groups,
+                           QMenu* above = nullptr) {
+    QMenu* menu = above ? above->addMenu(title) : menuBar()->addMenu(title);
     for (const std::vector<const char*>& group : groups) {
       if (!menu->isEmpty()) menu->addSeparator();
       for (const char* prefix : group)
@@ -269,9 +288,14 @@ void MainWindow::build_menus() {
   view->insertMenu(keep, turning);
   view->insertMenu(keep, views_menu_);
   connect(views_menu_, &QMenu::aboutToShow, this, [this] { fill_kept_views(views_menu_); });
-  fill(tr("&Define"), {{"define.point"}, {"define.axis"}, {"define.plane"}, {"define.frame"}});
+  QMenu* define = fill(tr("&Define"), {});
+  fill(tr("Points"), {{"define.point"}}, define);
+  fill(tr("Axes"), {{"define.axis"}}, define);
+  fill(tr("Planes"), {{"define.plane"}}, define);
+  fill(tr("Frames"), {{"define.frame"}}, define);
   fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
-  fill(tr("&Inspect"), {{"inspect."}, {"view.corners", "view.holes", "view.soundness"}});
+  QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.soundness"}});
+  fill(tr("Measure"), {{"inspect."}}, inspect);
   fill(tr("&Correct"), {{"body."}});
   fill(tr("&Hand over"), {{"hand-over."}});
   fill(tr("Hel&p"), {{"help."}});

@@ -3,6 +3,7 @@
 #include "construct/registry.h"
 #include "geom/primitives.h"
 #include "job/edits.h"
+#include "job/names.h"
 
 namespace anvil::app {
 Session::Session(QObject* parent) : QObject(parent) {}
@@ -218,6 +219,10 @@ size_t Session::preferred_solution(const Draft& draft) const {
   return preferred(draft.solutions, picked);
 }
 
+Names Session::draft_names() const {
+  return draft_ ? names_for(job(), evaluation_, draft_->parameters, draft_->editing_entry) : Names();
+}
+
 Recipe Session::recipe_of(const Draft& d) const {
   Recipe recipe;
   recipe.construction = d.construction->id;
@@ -235,7 +240,7 @@ Recipe Session::recipe_of(const Draft& d) const {
 // after it.
 Solutions Session::solve_draft(const Draft& d) const {
   const Recipe recipe = recipe_of(d);
-  if (d.editing_step < 0 || !job().placement()) return solve_recipe(job(), evaluation_, recipe);
+  if (d.editing_step < 0 || !job().placement()) return solve_recipe(job(), evaluation_, recipe, d.editing_entry);
   std::vector<Recipe> before = job().placement()->placement()->steps;
   before.resize(std::min<size_t>(before.size(), d.editing_step));
   const Job until_then = with_placement_steps(job(), std::move(before));

@@ -90,6 +90,7 @@ class Session : public QObject {
   void keep();
   void drop();  // the draft, or without one the picks
   void edit(int entry, int placement_step = -1);
+  [[nodiscard]] Names draft_names() const;  // what the draft's expressions may use
   [[nodiscard]] QString still_needed_text() const;
 
   // --- checks, in part coordinates

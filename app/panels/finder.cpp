@@ -3,6 +3,7 @@
 #include <QAction>
 #include <QKeyEvent>
 #include <QListWidget>
+#include <algorithm>
 
 #include "app/theme.h"
 
@@ -25,21 +26,48 @@ void Finder::begin() {
   list_matches();
 }
 
-// All typed words must occur, in any order; actions that cannot be used now are left out.
+namespace {
+
+// Smaller is listed earlier: what begins as typed, what has a word that does, what holds it somewhere; -1: not.
+int match(const QString& searched, const QString& typed) {
+  const QStringList words = typed.split(QLatin1Char(' '), Qt::SkipEmptyParts);
+  if (!std::all_of(words.begin(), words.end(), [&](const QString& w) { return searched.contains(w); })) return -1;
+  if (searched.startsWith(typed)) return 0;
+  return searched.contains(QLatin1Char(' ') + typed) ? 1 : 2;
+}
+
+}  // namespace
+
+// Actions that cannot be used now are left out.
+std::vector<Findable> Finder::matches() const {
+  const QString typed = text().toLower().trimmed();
+  std::vector<std::pair<int, Findable>> ranked;
+  const auto add = [&](const QString& searched, Findable findable) {
+    if (const int rank = match(searched.toLower(), typed); rank >= 0) ranked.emplace_back(rank, std::move(findable));
+  };
+  for (QAction* action : actions_) {
+    if (!action->isEnabled()) continue;
+    const QString name = action->text().remove(QLatin1Char('&')).remove(QStringLiteral(" …"));
+    add(name + QLatin1Char(' ') + action->data().toString(),
+        {name, action->shortcut().toString(QKeySequence::NativeText), [action] { action->trigger(); }});
+  }
+  if (named_ && !typed.isEmpty())
+    for (Findable& findable : named_()) {
+      const QString name = findable.text;
+      add(name, std::move(findable));
+    }
+  std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+  std::vector<Findable> found;
+  for (auto& [rank, findable] : ranked) found.push_back(std::move(findable));
+  return found;
+}
+
 void Finder::list_matches() {
   list_->clear();
-  const QStringList words = text().toLower().split(QLatin1Char(' '), Qt::SkipEmptyParts);
-  for (QAction* action : actions_) {
-    const QString name = action->text().remove(QLatin1Char('&')).remove(QStringLiteral(" …"));
-    const QString searched = (name + QLatin1Char(' ') + action->data().toString()).toLower();
-    if (!action->isEnabled() ||
-        !std::all_of(words.begin(), words.end(), [&](const QString& w) { return searched.contains(w); }))
-      continue;
-    const QString keys = action->shortcut().toString(QKeySequence::NativeText);
-    auto* item = new QListWidgetItem(keys.isEmpty() ? name : name + QStringLiteral("    ") + keys);
-    item->setData(Qt::UserRole, QVariant::fromValue(static_cast<void*>(action)));
-    list_->addItem(item);
-  }
+  found_ = matches();
+  for (const Findable& findable : found_)
+    list_->addItem(findable.keys.isEmpty() ? findable.text
+                                           : findable.text + QStringLiteral("    ") + findable.keys);
   list_->setCurrentRow(0);
   const QPoint at = mapTo(list_->parentWidget(), QPoint(0, height() + 2));
   const int wide = std::max(width(), 340);
@@ -49,10 +77,11 @@ void Finder::list_matches() {
 }
 
 void Finder::run_current() {
-  QListWidgetItem* item = list_->currentItem();
-  auto* action = item ? static_cast<QAction*>(item->data(Qt::UserRole).value<void*>()) : nullptr;
+  const int row = list_->currentRow();
+  const std::function<void()> run =
+      row >= 0 && row < static_cast<int>(found_.size()) ? found_[static_cast<size_t>(row)].run : nullptr;
   end();
-  if (action) action->trigger();
+  if (run) run();
 }
 
 void Finder::end() {

@@ -323,7 +323,7 @@ void Tray::show_results() {
   for (const Parameter& parameter : draft.construction->parameters) {
     const auto label = results_.find(parameter.id);
     if (label == results_.end()) continue;
-    const auto value = evaluate_parameter(parameter, draft.parameters.at(parameter.id), display, {});
+    const auto value = evaluate_parameter(parameter, draft.parameters.at(parameter.id), display, session_.draft_names());
     if (!value)
       label->second->setText(QStringLiteral("?"));
     else if (parameter.quantity == Quantity::kText || parameter.quantity == Quantity::kView)

@@ -3,6 +3,7 @@
 #include <set>
 
 #include "construct/registry.h"
+#include "job/names.h"
 
 namespace anvil {
 namespace {
@@ -194,7 +195,12 @@ Job with_placement_steps(Job job, std::vector<Recipe> steps) {
 
 Job with_name(Job job, int id, const std::string& name) {
   Entry* entry = find(job, id);
-  if (entry && !name.empty()) entry->name = name;
+  if (!entry || name.empty()) return job;
+  const std::string before = word_of(entry->name), after = word_of(name);
+  entry->name = name;
+  for (Entry& other : job.entries)
+    if (auto* datum = std::get_if<DatumEntry>(&other.content))
+      datum->recipe.parameters = with_word(datum->recipe.parameters, before, after);
   return job;
 }
 

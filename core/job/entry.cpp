@@ -1,6 +1,9 @@
 #include "job/entry.h"
 
+#include <algorithm>
 #include <set>
+
+#include "job/names.h"
 
 namespace anvil {
 
@@ -78,10 +81,28 @@ std::vector<Reference> inputs_of(const Entry& entry) {
   return all;
 }
 
+namespace {
+
+// In an expression.
+bool names_one_of(const Job& job, const Entry& entry, const std::set<int>& ids) {
+  if (!entry.datum()) return false;
+  const std::set<std::string> words = words_in(entry.datum()->recipe.parameters);
+  return !words.empty() && std::any_of(ids.begin(), ids.end(), [&](int id) {
+    const Entry* named = job.find(id);
+    return named && id != entry.id && words.count(word_of(named->name)) > 0;
+  });
+}
+
+}  // namespace
+
 std::vector<int> dependents(const Job& job, int id) {
   std::set<int> touched{id};
   std::vector<int> found;
   for (const Entry& entry : job.entries) {
+    if (names_one_of(job, entry, touched) && touched.insert(entry.id).second) {
+      found.push_back(entry.id);
+      continue;
+    }
     for (const Reference& input : inputs_of(entry)) {
       const auto* to_entry = std::get_if<EntryReference>(&input.target);
       const auto* to_part = std::get_if<TopologyReference>(&input.target);

@@ -6,6 +6,7 @@
 #include "construct/offers.h"
 #include "geom/guard.h"
 #include "geom/primitives.h"
+#include "job/names.h"
 
 namespace anvil {
 namespace {
@@ -22,7 +23,12 @@ void add_motion(Hasher& hash, const gp_Trsf& t) {
     for (int column = 1; column <= 4; ++column) hash.add(t.Value(row, column));
 }
 
-void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, const Recipe& recipe) {
+void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, const Recipe& recipe,
+                const Names& names) {
+  for (const auto& [name, value] : names) {
+    hash.add(name);
+    hash.add(value);
+  }
   hash.add(recipe.construction);
   hash.add(recipe.choice);
   hash.add(static_cast<size_t>(recipe.flipped));
@@ -163,19 +169,24 @@ class Evaluator {
   void evaluate_datum(const Entry& entry) {
     const Recipe& recipe = entry.datum()->recipe;
     Hasher hash;
-    add_recipe(hash, job_, result_, recipe);
+    const Names names = names_for(job_, result_, recipe.parameters, entry.id);
+    add_recipe(hash, job_, result_, recipe, names);
     if (const Evaluated* same = known(entry.id, hash.value)) {
       result_.entries[entry.id] = *same;
+      if (const auto numbers = before_->numbers.find(entry.id); numbers != before_->numbers.end())
+        result_.numbers[entry.id] = numbers->second;
       return;
     }
     ++result_.computed;
     Evaluated evaluated;
     evaluated.fingerprint = hash.value;
-    const Solutions solutions = solve_recipe(job_, result_, recipe);
+    const Solutions solutions = solve_recipe(job_, result_, recipe, entry.id);
     if (solutions) {
       evaluated.value = (*solutions)[chosen(*solutions, recipe.choice)].value;
       look_at_choice(*solutions, recipe, evaluated);
-      look_at_limits(recipe, evaluated);
+      look_at_limits(recipe, names, evaluated);
+      result_.numbers[entry.id] =
+          numbers_of(*evaluated.value, *find_construction(recipe.construction), recipe.parameters, job_.display, names);
     } else {
       const bool asks = solutions.error().code == RefusalCode::kAmbiguous;
       evaluated.state = asks ? EntryState::kAttention : EntryState::kRefused;
@@ -197,11 +208,11 @@ class Evaluator {
     evaluated.reason = "the solution that was chosen no longer exists: choose again";
   }
 
-  void look_at_limits(const Recipe& recipe, Evaluated& evaluated) const {
+  void look_at_limits(const Recipe& recipe, const Names& names, Evaluated& evaluated) const {
     const auto* measurement = std::get_if<Measurement>(&*evaluated.value);
     const auto limit = recipe.parameters.find("limit");
     if (!measurement || limit == recipe.parameters.end()) return;
-    const auto limits = limits_from(limit->second, measurement->kind, job_.display, {});
+    const auto limits = limits_from(limit->second, measurement->kind, job_.display, names);
     evaluated.reason =
         limits ? limits_broken(*measurement, *limits, job_.display) : "Limit: " + limits.error().sentence;
     if (!evaluated.reason.empty()) evaluated.state = EntryState::kAttention;
@@ -251,7 +262,7 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
   return given;
 }
 
-Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recipe& recipe) {
+Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recipe& recipe, int before) {
   const Construction* construction = find_construction(recipe.construction);
   if (!construction)
     return refuse(RefusalCode::kUnknownName,
@@ -271,7 +282,8 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
                                                         need_text(need_of(*construction, role))));
     picks.push_back(&givens[role]);
   }
-  Solutions solutions = solve(*construction, picks, recipe.parameters, job.display);
+  Solutions solutions = solve(*construction, picks, recipe.parameters, job.display,
+                              names_for(job, evaluation, recipe.parameters, before));
   if (solutions && solutions->empty()) return refuse(RefusalCode::kGeometry, "there is no solution");
   if (solutions && recipe.flipped)
     for (Solution& solution : *solutions) turn_round(solution.value);

@@ -27,13 +27,15 @@ struct Evaluation {
   PartPtr arranged_from;          // what `part` was arranged from, and how
   std::vector<gp_Trsf> arranged;  // one a body
   std::map<int, Evaluated> entries;
+  std::map<int, Names> numbers;  // of entries that can be built, by their short names (names.h)
   int computed = 0;  // entries that were not taken over from before
 };
 
 Evaluation evaluate(const Job& job, const Evaluation* before = nullptr);
 
-// Solves one recipe on top of an evaluation, for ghosts. Solutions are flipped when the recipe says so.
-Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recipe& recipe);
+// Solves one recipe on top of an evaluation, for ghosts. Solutions are flipped when the recipe says so. Its
+// expressions may name entries before `before` (0: all).
+Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recipe& recipe, int before = 0);
 
 // What a reference gives on top of an evaluation.
 Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference& reference);

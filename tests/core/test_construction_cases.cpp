@@ -1,5 +1,5 @@
-// Every construction of points, axes, planes and measurements on a part of simple numbers: the result worked out by
-// hand, and the same wherever the part lies, mirrored, small, and stored as B-splines.
+// Every construction of points, axes, planes and measurements on a part of simple numbers: the result worked
+// out by hand, and the same wherever the part lies, mirrored, small, and stored as B-splines.
 #include <fmt/format.h>
 #include <gtest/gtest.h>
 
@@ -18,11 +18,12 @@ struct Fact {
 struct Case {
   const char* id;
   std::vector<std::string> picks;
-  ParameterTexts parameters;                  // lengths as "10*s": s is the scale
-  std::vector<std::vector<double>> expected;  // point: 3 numbers; axis and plane: place and direction; else the value
-  std::optional<Fact> refused = {};           // with this fact
-  bool mirrors = true;                        // frames have no mirror image
-  bool as_splines = true;                     // holes are not recognised in B-splines
+  ParameterTexts parameters;  // lengths as "10*s": s is the scale
+  std::vector<std::vector<double>>
+      expected;                      // point: 3 numbers; axis and plane: place and direction; else the value
+  std::optional<Fact> refused = {};  // with this fact
+  bool mirrors = true;               // frames have no mirror image
+  bool as_splines = true;            // holes are not recognised in B-splines
 };
 
 const double kSin = 0.5, kCos = std::sqrt(3) / 2;
@@ -60,7 +61,11 @@ std::vector<Case> point_cases() {
       {"point.two-axes", {"bore", "bore2"}, {}, {}, Fact{"distance_mm", 30}},
       {"point.three-planes", {"top", "front", "left"}, {}, {{0, 0, 20}}},
       {"point.three-planes", {"top", "front", "bottom"}, {}, {}, Fact{"distance_mm", 20}},
-      {"point.three-planes", {"top", "front", "plane 0 10 30 0 1 1"}, {}, {}, Fact{"distance_mm", 10 * std::sqrt(2)}},
+      {"point.three-planes",
+       {"top", "front", "plane 0 10 30 0 1 1"},
+       {},
+       {},
+       Fact{"distance_mm", 10 * std::sqrt(2)}},
       {"point.curve-plane", {"rim", "plane 20 20 20 1 0 0"}, {}, {{20, 15, 20}, {20, 25, 20}}},
       {"point.curve-plane", {"rim", "left"}, {}, {}, Fact{"distance_mm", 15}},
       {"point.on-plane", {"corner3", "top"}, {}, {{0, 0, 20}}},
@@ -68,9 +73,18 @@ std::vector<Case> point_cases() {
       {"point.on-face", {"corner3", "ball"}, {}, {{170 * share, 20 * share, 10 * share}}},
       {"point.average", {"corner", "corner2", "corner3"}, {}, {{0, 40.0 / 3, 40.0 / 3}}},
       {"point.typed", {"frame 10 0 0"}, {{"x", "1*s"}, {"y", "2*s"}, {"z", "3*s"}}, {{11, 2, 3}}, {}, false},
-      {"point.stepped", {"corner", "frame 10 0 0"}, {{"x", "1*s"}, {"y", "2*s"}, {"z", "-3*s"}}, {{1, 2, 17}}, {}, false},
-      {"point.polar", {"corner", "frame 10 0 0"}, {{"radius", "10*s"}, {"angle", "30"}, {"height", "1*s"}},
-       {{10 * kCos, 5, 21}}, {}, false},
+      {"point.stepped",
+       {"corner", "frame 10 0 0"},
+       {{"x", "1*s"}, {"y", "2*s"}, {"z", "-3*s"}},
+       {{1, 2, 17}},
+       {},
+       false},
+      {"point.polar",
+       {"corner", "frame 10 0 0"},
+       {{"radius", "10*s"}, {"angle", "30"}, {"height", "1*s"}},
+       {{10 * kCos, 5, 21}},
+       {},
+       false},
       {"point.along", {"corner", "top"}, {{"distance", "5*s"}}, {{0, 0, 25}}},
   };
 }
@@ -87,7 +101,12 @@ std::vector<Case> axis_cases() {
       {"axis.two-points", {"corner", "corner2"}, {}, {{0, 0, 20, 0, 1, 0}}},
       {"axis.two-points", {"blind", "blind2"}, {}, {{10, 30, 20, 1, 0, 0}}, {}, true, false},
       {"axis.two-points", {"corner", "corner"}, {}, {}, Fact{"distance_mm", 0}},
-      {"axis.typed", {"frame 10 0 0"}, {{"x2", "3*s"}, {"y2", "4*s"}, {"z2", "0"}}, {{10, 0, 0, 3, 4, 0}}, {}, false},
+      {"axis.typed",
+       {"frame 10 0 0"},
+       {{"x2", "3*s"}, {"y2", "4*s"}, {"z2", "0"}},
+       {{10, 0, 0, 3, 4, 0}},
+       {},
+       false},
       {"axis.square-to-plane", {"corner", "slant"}, {}, {{0, 0, 20, kSin, 0, kCos}}},
       {"axis.square-to-face", {"point 170 20 30", "ball"}, {}, {{170, 20, 10, 0, 0, 1}}},
       {"axis.square-where-clicked", {"ball"}, {}, {{170, 20, 10, 1, 0, 0}}},
@@ -105,7 +124,11 @@ std::vector<Case> axis_cases() {
       {"axis.best-line", {"corner3", "corner4", "point 40 0 0"}, {}, {{0, 0, 0, 1, 0, 0}}},
       {"axis.best-line", {"blind", "blind2", "point 80 30 20"}, {}, {{10, 30, 20, 1, 0, 0}}, {}, true, false},
       {"axis.of-circle-through", {"point 10 5 5", "point 5 10 5", "point 0 5 5"}, {}, {{5, 5, 5, 0, 0, 1}}},
-      {"axis.of-circle-through", {"point 0 0 0", "point 1 0 0", "point 3 0 0"}, {}, {}, Fact{"off_line_mm", 0}},
+      {"axis.of-circle-through",
+       {"point 0 0 0", "point 1 0 0", "point 3 0 0"},
+       {},
+       {},
+       Fact{"off_line_mm", 0}},
   };
 }
 
@@ -116,17 +139,25 @@ std::vector<Case> plane_cases() {
       {"plane.on-face", {"rim"}, {}, {{0, 0, 20, 0, 0, 1}}},
       {"plane.on-face", {"ellipse"}, {}, {{250, 20, 0, 0, 0, 1}}},
       {"plane.offset", {"top"}, {{"distance", "-10*s"}, {"count", "1"}}, {{0, 0, 10, 0, 0, 1}}},
-      {"plane.offset", {"top"}, {{"distance", "10*s"}, {"count", "3"}},
+      {"plane.offset",
+       {"top"},
+       {{"distance", "10*s"}, {"count", "3"}},
        {{0, 0, 30, 0, 0, 1}, {0, 0, 40, 0, 0, 1}, {0, 0, 50, 0, 0, 1}}},
       {"plane.midway", {"top", "bottom"}, {}, {{0, 0, 10, 0, 0, 1}}},
       {"plane.midway", {"top", "front"}, {}, {}, Fact{"angle_rad", kPi / 2}},
-      {"plane.bisector", {"bottom", "slant"}, {}, {{100, 0, 0, half_sin, 0, half_cos}, {100, 0, 0, half_cos, 0, -half_sin}}},
+      {"plane.bisector",
+       {"bottom", "slant"},
+       {},
+       {{100, 0, 0, half_sin, 0, half_cos}, {100, 0, 0, half_cos, 0, -half_sin}}},
       {"plane.bisector", {"top", "bottom"}, {}, {}, Fact{"distance_mm", 20}},
       {"plane.between-axes", {"bore", "bore2"}, {}, {{35, 20, 0, 1, 0, 0}}},
       {"plane.between-axes", {"bore", "axis 0 20 10 1 0 0"}, {}, {}, Fact{"angle_rad", kPi / 2}},
       {"plane.three-points", {"corner", "corner2", "corner3"}, {}, {{0, 0, 0, 1, 0, 0}}},
       {"plane.three-points", {"corner3", "corner4", "point 20 0 0"}, {}, {}, Fact{"off_line_mm", 0}},
-      {"plane.best-fit", {"point 0 0 5", "point 9 0 5", "point 9 7 5", "point 0 7 5"}, {}, {{0, 0, 5, 0, 0, 1}}},
+      {"plane.best-fit",
+       {"point 0 0 5", "point 9 0 5", "point 9 7 5", "point 0 7 5"},
+       {},
+       {{0, 0, 5, 0, 0, 1}}},
       {"plane.best-fit", {"top", "corner"}, {}, {{0, 0, 20, 0, 0, 1}}},
       {"plane.best-fit", {"blind2", "point 0 0 20", "blind"}, {}, {{0, 0, 20, 0, 0, 1}}, {}, true, false},
       {"plane.two-lines", {"edgeX", "edgeZ"}, {}, {{0, 0, 0, 0, 1, 0}}},
@@ -138,11 +169,19 @@ std::vector<Case> plane_cases() {
       {"plane.square-to-line", {"corner", "bore"}, {}, {{0, 0, 20, 0, 0, 1}}},
       {"plane.square-along-edge", {"edgeX"}, {{"ratio", "0.5"}}, {{40, 0, 0, 1, 0, 0}}},
       {"plane.square-to-edge", {"rim", "point 25 20 20"}, {}, {{25, 20, 20, 0, 1, 0}}},
-      {"plane.turned", {"top", "edgeX"}, {{"angle", "30"}, {"start", "its parallel through the axis"}},
+      {"plane.turned",
+       {"top", "edgeX"},
+       {{"angle", "30"}, {"start", "its parallel through the axis"}},
        {{0, 0, 0, 0, kSin, kCos}, {0, 0, 0, 0, -kSin, kCos}}},
-      {"plane.turned", {"top", "edgeX2"}, {{"angle", "30"}, {"start", "the plane itself"}},
+      {"plane.turned",
+       {"top", "edgeX2"},
+       {{"angle", "30"}, {"start", "the plane itself"}},
        {{0, 40, 20, 0, kSin, kCos}, {0, 40, 20, 0, -kSin, kCos}}},
-      {"plane.turned", {"top", "bore"}, {{"angle", "30"}, {"start", "the plane itself"}}, {}, Fact{"angle_rad", kPi / 2}},
+      {"plane.turned",
+       {"top", "bore"},
+       {{"angle", "30"}, {"start", "the plane itself"}},
+       {},
+       Fact{"angle_rad", kPi / 2}},
       {"plane.axis-and-plane", {"bore", "front"}, {}, {{20, 20, 0, 0, 1, 0}, {20, 20, 0, 1, 0, 0}}},
       {"plane.axis-and-plane", {"bore", "slant"}, {}, {{20, 20, 0, 0, 1, 0}}},
       {"plane.axis-and-plane", {"bore", "top"}, {}, {}, Fact{"", 0}},
@@ -153,13 +192,22 @@ std::vector<Case> plane_cases() {
       {"plane.touching-square", {"bore", "front"}, {}, {{15, 20, 0, 1, 0, 0}, {25, 20, 0, 1, 0, 0}}},
       {"plane.touching-square", {"bore", "top"}, {}, {}, Fact{"", 0}},
       {"plane.touching-line", {"bore", "axis 25 20 0 0 0 1"}, {}, {{25, 20, 0, 1, 0, 0}}},
-      {"plane.touching-line", {"bore", "axis 30 20 0 0 0 1"}, {}, {{30, 20, 0, kSin, kCos, 0}, {30, 20, 0, kSin, -kCos, 0}}},
+      {"plane.touching-line",
+       {"bore", "axis 30 20 0 0 0 1"},
+       {},
+       {{30, 20, 0, kSin, kCos, 0}, {30, 20, 0, kSin, -kCos, 0}}},
       {"plane.touching-line", {"bore", "axis 22 20 0 0 0 1"}, {}, {}, Fact{"depth_mm", 3}},
       {"plane.touching-line", {"bore", "edgeX"}, {}, {}, Fact{"angle_rad", kPi / 2}},
-      {"plane.touching-point", {"bore", "point 30 20 7"}, {}, {{30, 20, 0, kSin, kCos, 0}, {30, 20, 0, kSin, -kCos, 0}}},
+      {"plane.touching-point",
+       {"bore", "point 30 20 7"},
+       {},
+       {{30, 20, 0, kSin, kCos, 0}, {30, 20, 0, kSin, -kCos, 0}}},
       {"plane.touching-where-clicked", {"ball"}, {}, {{178, 20, 10, 1, 0, 0}}},
       {"plane.touching-sphere", {"ball", "top"}, {}, {{170, 20, 18, 0, 0, 1}, {170, 20, 2, 0, 0, 1}}},
-      {"plane.touching-sphere-line", {"ball", "axis 0 20 26 1 0 0"}, {}, {{0, 20, 26, 0, kCos, kSin}, {0, 20, 26, 0, -kCos, kSin}}},
+      {"plane.touching-sphere-line",
+       {"ball", "axis 0 20 26 1 0 0"},
+       {},
+       {{0, 20, 26, 0, kCos, kSin}, {0, 20, 26, 0, -kCos, kSin}}},
       {"plane.touching-sphere-line", {"ball", "axis 0 20 10 1 0 0"}, {}, {}, Fact{"depth_mm", 8}},
   };
 }
@@ -167,7 +215,8 @@ std::vector<Case> plane_cases() {
 // The value, then the details.
 std::vector<Case> measure_cases() {
   const double volume = 64000 - kPi * (25 * 20 + 49 * 20 + 9 * 12 + 16 * 10);
-  const double area = 2 * (80 * 40 + 80 * 20 + 40 * 20) - 2 * kPi * (25 + 49) + kPi * (10 * 20 + 14 * 20 + 6 * 12 + 8 * 10);
+  const double area =
+      2 * (80 * 40 + 80 * 20 + 40 * 20) - 2 * kPi * (25 + 49) + kPi * (10 * 20 + 14 * 20 + 6 * 12 + 8 * 10);
   const double x = (64000 * 40 - kPi * (25 * 20 * 20 + 49 * 20 * 50 + 9 * 12 * 65 + 16 * 10 * 10)) / volume,
                y = (64000 * 20 - kPi * (25 * 20 * 20 + 49 * 20 * 20 + 9 * 12 * 30 + 16 * 10 * 30)) / volume,
                z = (64000 * 10 - kPi * (25 * 20 * 10 + 49 * 20 * 10 + 9 * 12 * 14 + 16 * 10 * 15)) / volume;
@@ -181,8 +230,18 @@ std::vector<Case> measure_cases() {
       {"measure.greatest", {"edgeX", "point 0 40 0"}, {}, {{std::sqrt(8000)}}},
       {"measure.angle", {"top", "slant"}, {}, {{kPi / 6}, {5 * kPi / 6}}},
       {"measure.pitch", {"bore", "bore2", "frame 0 0 0"}, {}, {{30, 30, 0}}, {}, false},
-      {"measure.pitch", {"bore", "axis 0 0 0 1 0 0", "frame 0 0 0"}, {}, {}, Fact{"angle_rad", kPi / 2}, false},
-      {"measure.place", {"corner2", "frame 10 0 0"}, {}, {{std::sqrt(100 + 1600 + 400), -10, 40, 20}}, {}, false},
+      {"measure.pitch",
+       {"bore", "axis 0 0 0 1 0 0", "frame 0 0 0"},
+       {},
+       {},
+       Fact{"angle_rad", kPi / 2},
+       false},
+      {"measure.place",
+       {"corner2", "frame 10 0 0"},
+       {},
+       {{std::sqrt(100 + 1600 + 400), -10, 40, 20}},
+       {},
+       false},
       {"measure.face", {"ball"}, {}, {{256 * kPi, 8}}},
       {"measure.face", {"front"}, {}, {{1600}}},
       {"measure.draft", {"slant", "frame 0 0 0"}, {}, {{-kPi / 3}}, {}, false},
@@ -215,12 +274,9 @@ std::vector<Setting> settings() {
   turned.SetRotation(gp_Ax1(gp_Pnt(3, 4, 5), gp_Dir(1, 2, 3)), 1.234);
   mirror.SetMirror(gp_Ax2(gp_Pnt(3, 4, 5), gp_Dir(3, -1, 2)));
   small.SetScale(gp_Pnt(0, 0, 0), 0.02);
-  return {{"as drawn", {}, 1e-7},
-          {"turned in space", turned, 1e-7},
-          {"mirrored", mirror, 1e-7, true},
-          {"ten kilometres away", away(1e7) * turned, 2e-5},
-          {"small", turned * small, 1e-7},
-          {"as B-splines", turned, 1e-4, false, true}};
+  return {{"as drawn", {}, 1e-7},           {"turned in space", turned, 1e-7},
+          {"mirrored", mirror, 1e-7, true}, {"ten kilometres away", away(1e7) * turned, 2e-5},
+          {"small", turned * small, 1e-7},  {"as B-splines", turned, 1e-4, false, true}};
 }
 
 class ConstructionCases : public testing::TestWithParam<Setting> {
@@ -251,14 +307,16 @@ class ConstructionCases : public testing::TestWithParam<Setting> {
     ASSERT_TRUE(made) << made.error().sentence;
     ASSERT_EQ(made->size(), c.expected.size());
     for (const std::vector<double>& expected : c.expected)
-      EXPECT_TRUE(std::any_of(made->begin(), made->end(), [&](const Solution& s) { return agrees(s, expected); }))
+      EXPECT_TRUE(
+          std::any_of(made->begin(), made->end(), [&](const Solution& s) { return agrees(s, expected); }))
           << made->front().note << "; " << testing::PrintToString(expected) << " is not among the solutions";
   }
 
   void expect_refusal(const Solutions& made, const Fact& fact) const {
     ASSERT_FALSE(made);
     EXPECT_EQ(made.error().code, RefusalCode::kGeometry);
-    EXPECT_TRUE(made.error().instead.empty() || find_construction(made.error().instead)) << made.error().instead;
+    EXPECT_TRUE(made.error().instead.empty() || find_construction(made.error().instead))
+        << made.error().instead;
     const std::string name = fact.name;
     if (name.empty()) return;
     const bool is_length = name.size() > 3 && name.substr(name.size() - 3) == "_mm";
@@ -330,7 +388,9 @@ TEST(BoxPoints, AreTheTwentySevenOfTheBodyInTheFrame) {
   const auto made = test::run("point.of-box", {pieces("top"), pieces("frame 5 0 0")});
   ASSERT_TRUE(made);
   ASSERT_EQ(made->size(), 27u);
-  const auto at = [&](const char* key) { return std::get<PointDatum>((*made)[chosen(*made, key)].value).point; };
+  const auto at = [&](const char* key) {
+    return std::get<PointDatum>((*made)[chosen(*made, key)].value).point;
+  };
   EXPECT_LT(at("x-.y-.z-").Distance(gp_Pnt(0, 0, 0)), 1e-6);
   EXPECT_LT(at("x0.y0.z+").Distance(gp_Pnt(40, 20, 20)), 1e-6);
   EXPECT_LT(at("x+.y0.z0").Distance(gp_Pnt(80, 20, 10)), 1e-6);

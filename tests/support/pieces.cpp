@@ -38,16 +38,16 @@ TopoDS_Shape elliptic_prism() {
 }
 
 std::vector<TopoDS_Shape> drawn() {
-  return {demo::cut(demo::block({0, 0, 0}, {80, 40, 20}),
-                    {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), kDown), 10, 20),
-                     demo::rod(gp_Ax2(gp_Pnt(50, 20, 20), kDown), 14, 20),
-                     demo::rod(gp_Ax2(gp_Pnt(65, 30, 20), kDown), 6, 12),
-                     demo::rod(gp_Ax2(gp_Pnt(10, 30, 20), kDown), 8, 10)}),
-          leaning_bar(),
-          demo::taper(gp_Ax2(gp_Pnt(130, 20, 0), kUp), 20, 10, 10),
-          BRepPrimAPI_MakeSphere(gp_Pnt(170, 20, 10), 8).Shape(),
-          BRepPrimAPI_MakeTorus(gp_Ax2(gp_Pnt(210, 20, 0), kUp), 12, 3).Shape(),
-          elliptic_prism()};
+  return {
+      demo::cut(demo::block({0, 0, 0}, {80, 40, 20}), {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), kDown), 10, 20),
+                                                       demo::rod(gp_Ax2(gp_Pnt(50, 20, 20), kDown), 14, 20),
+                                                       demo::rod(gp_Ax2(gp_Pnt(65, 30, 20), kDown), 6, 12),
+                                                       demo::rod(gp_Ax2(gp_Pnt(10, 30, 20), kDown), 8, 10)}),
+      leaning_bar(),
+      demo::taper(gp_Ax2(gp_Pnt(130, 20, 0), kUp), 20, 10, 10),
+      BRepPrimAPI_MakeSphere(gp_Pnt(170, 20, 10), 8).Shape(),
+      BRepPrimAPI_MakeTorus(gp_Ax2(gp_Pnt(210, 20, 0), kUp), 12, 3).Shape(),
+      elliptic_prism()};
 }
 
 struct Place {
@@ -137,7 +137,8 @@ Pieces::Pieces(const gp_Trsf& motion, bool as_splines) : motion_(motion) {
     Body body;
     body.name = "body";
     body.delivered = static_cast<int>(bodies.size());
-    for (TopExp_Explorer solids(shape, TopAbs_SOLID); solids.More(); solids.Next()) body.shape = solids.Current();
+    for (TopExp_Explorer solids(shape, TopAbs_SOLID); solids.More(); solids.Next())
+      body.shape = solids.Current();
     bodies.push_back(body);
   }
   part_ = std::make_shared<const Part>(SourceInfo{}, bodies);

@@ -1,0 +1,87 @@
+#include "job/names.h"
+
+#include <cctype>
+#include <regex>
+
+namespace anvil {
+namespace {
+
+const std::regex& dotted() {
+  static const std::regex kDotted(R"(([A-Za-z_][A-Za-z0-9_]*)\.[A-Za-z_])");
+  return kDotted;
+}
+
+void add_point(Names& names, const gp_Pnt& p) {
+  names["x"] = p.X();
+  names["y"] = p.Y();
+  names["z"] = p.Z();
+}
+
+double as_told(Measurement::Kind kind, double value) {
+  return kind == Measurement::Kind::kAngle ? degrees(value) : value;
+}
+
+void add_measurement(Names& names, const Measurement& m) {
+  static const char* const kNames[] = {"distance", "angle", "area", "volume"};
+  names[kNames[static_cast<int>(m.kind)]] = as_told(m.kind, m.value);
+  for (const Measurement::Detail& detail : m.details) names[detail.name] = as_told(detail.kind, detail.value);
+}
+
+}  // namespace
+
+std::string word_of(const std::string& entry_name) {
+  std::string word;
+  for (const char c : entry_name)
+    if (std::isalnum(static_cast<unsigned char>(c)) || c == '_') word += c;
+  if (!word.empty() && std::isdigit(static_cast<unsigned char>(word.front()))) word.insert(0, "_");
+  return word;
+}
+
+std::set<std::string> words_in(const ParameterTexts& texts) {
+  std::set<std::string> words;
+  for (const auto& [id, text] : texts)
+    for (std::sregex_iterator at(text.begin(), text.end(), dotted()), end; at != end; ++at)
+      words.insert((*at)[1]);
+  return words;
+}
+
+ParameterTexts with_word(ParameterTexts texts, const std::string& word, const std::string& by) {
+  if (word.empty() || by.empty()) return texts;
+  const std::regex whole("\\b" + word + R"((\.[A-Za-z_]))");
+  for (auto& [id, text] : texts) text = std::regex_replace(text, whole, by + "$1");
+  return texts;
+}
+
+Names numbers_of(const DatumValue& value, const Construction& construction, const ParameterTexts& texts,
+                 const Display& display, const Names& names) {
+  Names numbers;
+  for (const Parameter& parameter : construction.parameters) {
+    const auto text = texts.find(parameter.id);
+    if (parameter.quantity == Quantity::kChoice || parameter.quantity == Quantity::kText ||
+        parameter.quantity == Quantity::kView)
+      continue;
+    const auto number =
+        evaluate_parameter(parameter, text == texts.end() ? parameter.initial : text->second, display, names);
+    if (number) numbers[parameter.id] = parameter.quantity == Quantity::kAngle ? degrees(*number) : *number;
+  }
+  if (const auto* point = std::get_if<PointDatum>(&value)) add_point(numbers, point->point);
+  if (const auto* frame = std::get_if<FrameDatum>(&value)) add_point(numbers, frame->frame.Location());
+  if (const auto* measurement = std::get_if<Measurement>(&value)) add_measurement(numbers, *measurement);
+  return numbers;
+}
+
+Names names_for(const Job& job, const Evaluation& evaluation, const ParameterTexts& texts, int before) {
+  Names names;
+  const std::set<std::string> words = words_in(texts);
+  if (words.empty()) return names;
+  for (const Entry& entry : job.entries) {
+    if (entry.id == before) break;
+    const auto numbers = evaluation.numbers.find(entry.id);
+    const std::string word = word_of(entry.name);
+    if (numbers == evaluation.numbers.end() || !words.count(word)) continue;
+    for (const auto& [name, number] : numbers->second) names.try_emplace(word + "." + name, number);
+  }
+  return names;
+}
+
+}  // namespace anvil

@@ -1,0 +1,27 @@
+// What entries are called in expressions: "Plane 2" is Plane2, its numbers are Plane2.distance, a point's P1.x.
+#pragma once
+
+#include <set>
+
+#include "job/evaluate.h"
+
+namespace anvil {
+
+// The letters, digits and underscores of a name; in front of a digit an underscore.
+std::string word_of(const std::string& entry_name);
+
+// The words before the dot of every dotted name in the texts: "2*P1.x + 3" -> {"P1"}.
+std::set<std::string> words_in(const ParameterTexts& texts);
+
+// The texts with one word exchanged for another, as after a rename.
+ParameterTexts with_word(ParameterTexts texts, const std::string& word, const std::string& by);
+
+// The numbers of an entry by their short names: coordinates of points and zeros (placed, mm), what was measured,
+// and the parameters it was made with; lengths in mm, angles in degrees, as evaluate_angle() reads them.
+Names numbers_of(const DatumValue& value, const Construction& construction, const ParameterTexts& texts,
+                 const Display& display, const Names& names);
+
+// The names that the texts use and that entries before `before` (0: all) have.
+Names names_for(const Job& job, const Evaluation& evaluation, const ParameterTexts& texts, int before);
+
+}  // namespace anvil
