@@ -9,6 +9,7 @@
 
 #include "base/file.h"
 #include "exchange/part_file.h"
+#include "part/mesh.h"
 #include "exchange/worker_client.h"
 #include "job/job_json.h"
 
@@ -153,6 +154,7 @@ PartPtr stored_shapes(const Container& container, const std::string& path, const
   auto bodies = read_part_folder(folder.path());
   if (!bodies || bodies->bodies.empty() || (!sha256.empty() && bodies->source.sha256 != sha256))
     return nullptr;
+  mesh_shape(compound_of(bodies->bodies));  // a job that no window has seen comes without
   return std::make_shared<const Part>(std::move(bodies->source), std::move(bodies->bodies));
 }
 

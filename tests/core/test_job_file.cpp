@@ -15,6 +15,7 @@
 #include "exchange/worker_client.h"
 #include "job/autosave.h"
 #include "job/job_json.h"
+#include "part/mesh.h"
 #include "support/job_fixture.h"
 
 namespace anvil {
@@ -52,6 +53,22 @@ TEST(JobFile, SavedAndOpenedIsTheSameJob) {
   EXPECT_EQ(*loaded->job.first_part()->part()->sources.front().bytes,
             *job.first_part()->part()->sources.front().bytes);
   EXPECT_EQ(evaluate(loaded->job).entries.at(id).state, EntryState::kCurrent);
+}
+
+// As a program without a window makes it.
+TEST(JobFile, PartThatWasNeverMeshedComesMeshed) {
+  const TemporaryFolder folder;
+  const JobFixture f;
+  Job job = imported_job(folder.path());
+  auto bodies = f.part->bodies();
+  SourceInfo source = job.first_part()->part()->part->source();
+  ASSERT_TRUE(triangles_of(bodies.front().shape).empty());
+  job = with_part({}, std::make_shared<const Part>(source, bodies), job.first_part()->part()->sources.front().bytes,
+                  "block");
+  ASSERT_TRUE(save_job(job, folder.path() / "a.anvil"));
+  const auto loaded = load_job(folder.path() / "a.anvil", {});
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  EXPECT_FALSE(triangles_of(loaded->job.part()->shape()).empty());
 }
 
 TEST(JobFile, SameJobIsTheSameBytes) {
