@@ -137,7 +137,17 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
     item->setToolTip(kEye, entry.visible ? tr("Hide") : tr("Show"));
   }
   item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable);
-  if (!good) item->setForeground(kName, theme().does_not_fit);
+  const bool suppressed = state == EntryState::kSuppressed;
+  if (!good) item->setForeground(kName, suppressed ? theme().quiet_ink : theme().does_not_fit);
+  if (suppressed) {
+    item->setIcon(kName, icon(symbol_of(entry), theme().quiet_ink));
+    item->setIcon(kState, {});
+  }
+  if (marked_.count(entry.id)) {
+    QColor veil = theme().accent;
+    veil.setAlpha(46);
+    for (int column = kName; column <= kEye; ++column) item->setBackground(column, veil);
+  }
   if (entry.placement()) add_steps(item, entry);
   if (entry.part()) add_bodies(item, entry);
 }
@@ -181,6 +191,9 @@ void Ledger::on_click(QTreeWidgetItem* item, int column) {
   if (column == kName && entry && entry->datum() && entry->datum()->makes != Makes::kMeasurement &&
       session_.draft() && !session_.draft()->editing_entry)
     session_.add_pick(Reference{EntryReference{entry->id}, {}});
+  if (marked_.empty()) return;
+  marked_.clear();
+  QMetaObject::invokeMethod(this, [this] { refresh(); }, Qt::QueuedConnection);
 }
 
 void Ledger::on_double_click(QTreeWidgetItem* item, int) {
@@ -259,57 +272,14 @@ void Ledger::remove_step(int step) {
   session_.act(tr("Remove a step of the placement"), with_placement_steps(session_.job(), std::move(steps)));
 }
 
-void Ledger::remove(int id) {
-  const Entry* entry = session_.job().find(id);
-  if (!entry) return;
-  const std::vector<int> followers = dependents(session_.job(), id);
-  const QString name = QString::fromStdString(entry->name);
-  if (!followers.empty()) {
-    QStringList names;
-    for (int follower : followers) names << QString::fromStdString(session_.job().find(follower)->name);
-    QMessageBox box(QMessageBox::Question, tr("Delete %1").arg(name),
-                    tr("%1 is used by: %2.\nThey go with it. Undo brings all of them back.")
-                        .arg(name, names.join(QStringLiteral(", "))),
-                    QMessageBox::NoButton, window());
-    box.setObjectName(QStringLiteral("delete_dependents"));
-    QPushButton* all = box.addButton(tr("Delete %n entries", nullptr, static_cast<int>(followers.size()) + 1),
-                                     QMessageBox::AcceptRole);
-    box.addButton(tr("Leave them"), QMessageBox::RejectRole);
-    box.exec();
-    if (box.clickedButton() != all) return;
-  }
-  session_.act(tr("Delete %1").arg(name), without(session_.job(), id));
-}
-
 void Ledger::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Delete) return remove_current();
   if (event->key() == Qt::Key_F2) return rename_current();
   QTreeWidget::keyPressEvent(event);
 }
 
-void Ledger::show_menu(const QPoint& at) {
-  QTreeWidgetItem* item = itemAt(at);
-  if (!item || item->data(kName, kIdRole).toInt() == 0) return;
-  setCurrentItem(item);
-  if (const int body = current_body(); body >= 0) return body_menu(body, viewport()->mapToGlobal(at));
-  const Entry* entry = session_.job().find(current_entry());
-  if (!entry) return;
-  const int id = entry->id;
-  QMenu menu(this);
-  if (entry->datum() || entry->placement())
-    menu.addAction(tr("Edit"), this, [this, item] { on_double_click(item, kName); });
-  if (entry->datum() && entry->datum()->makes != Makes::kMeasurement)
-    menu.addAction(tr("Pick"), this, [this, id] { session_.add_pick(Reference{EntryReference{id}, {}}); });
-  if (entry->datum() && entry->datum()->makes == Makes::kFrame)
-    menu.addAction(tr("Read in this frame"), this, [this, id] {
-      session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), id));
-    });
-  if (!item->data(kName, kStepRole).isValid()) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
-  if (!entry->placement())
-    menu.addAction(entry->visible ? tr("Hide") : tr("Show"), this, &Ledger::toggle_current);
-  menu.addSeparator();
-  menu.addAction(tr("Delete"), this, &Ledger::remove_current);
-  menu.exec(viewport()->mapToGlobal(at));
+bool Ledger::is_step(const QTreeWidgetItem* item) const {
+  return item->data(kName, kStepRole).isValid();
 }
 
 }  // namespace anvil::app

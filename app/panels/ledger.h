@@ -2,8 +2,11 @@
 #pragma once
 
 #include <QTreeWidget>
+#include <set>
 
 #include "app/session.h"
+
+class QMenu;
 
 namespace anvil::app {
 
@@ -35,9 +38,17 @@ class Ledger : public QTreeWidget {
   void on_renamed(QTreeWidgetItem* item, int column);
   void show_menu(const QPoint& at);
   void remove(int id);
+  bool rebase(int id);
+  void try_act(const QString& name, const Result<Job>& next);
+  void add_datum_actions(QMenu& menu, const Entry& entry);
+  void add_colours(QMenu& menu, int id);
+  void add_hiding(QMenu& menu, const Entry& entry);
+  void mark(const std::vector<int>& entries, int picks_of);
+  [[nodiscard]] bool is_step(const QTreeWidgetItem* item) const;
   void remove_step(int step);
 
   Session& session_;
+  std::set<int> marked_;  // rows shown as what another is made from, or what is made from it
   bool refreshing_ = false;
 };
 

@@ -106,10 +106,13 @@ void Overlay::draw_datums(QPainter& painter) {
       continue;
     if (session_.draft() && session_.draft()->editing_entry == entry.id) continue;
     const bool good = at->second.state == EntryState::kCurrent;
+    const QColor own = entry.colour ? QColor::fromRgbF(static_cast<float>(entry.colour->r), static_cast<float>(entry.colour->g),
+                                                       static_cast<float>(entry.colour->b))
+                                    : theme().datum;
     QString name = QString::fromStdString(entry.name);
     if (session_.job().reading_frame == entry.id)
       name = QString::fromStdString(reading_frame_name(session_.job(), entry.id));
-    draw_value(painter, *at->second.value, good ? theme().datum : theme().quiet_ink, name, false,
+    draw_value(painter, *at->second.value, good ? own : theme().quiet_ink, name, false,
                good ? 1.0 : 0.5);
   }
 }

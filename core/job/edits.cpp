@@ -1,5 +1,8 @@
 #include "job/edits.h"
 
+#include <fmt/format.h>
+
+#include <algorithm>
 #include <set>
 
 #include "construct/registry.h"
@@ -25,6 +28,16 @@ std::string free_name(const Job& job, const std::string& kind) {
   }
 }
 
+std::string measurement_name(const std::string& construction) {
+  static const std::pair<const char*, const char*> kNames[] = {
+      {"measure.angle", "Angle"}, {"measure.draft", "Draft"},  {"measure.pitch", "Pitch"},
+      {"measure.place", "Place"}, {"measure.face", "Area"},    {"measure.edge", "Length"},
+      {"measure.body", "Volume"}};
+  for (const auto& [id, name] : kNames)
+    if (construction == id) return name;
+  return "Distance";
+}
+
 std::string kind_name(const Construction& construction) {
   switch (construction.makes) {
     case Makes::kPoint:
@@ -36,7 +49,7 @@ std::string kind_name(const Construction& construction) {
     case Makes::kFrame:
       return "Frame";
     case Makes::kMeasurement:
-      return construction.id == "measure.angle" ? "Angle" : "Distance";
+      return measurement_name(construction.id);
     case Makes::kPlacement:
       return "Placement";
   }
@@ -151,10 +164,11 @@ Job with_copies(Job job, const Recipe& recipe) {
   const auto count = recipe.parameters.find("count"), distance = recipe.parameters.find("distance");
   if (count == recipe.parameters.end() || distance == recipe.parameters.end()) return with_datum(job, recipe);
   const auto copies = evaluate_number(count->second, {});
+  if (!copies) return with_datum(job, recipe);
   Recipe copy = recipe;
   copy.parameters["count"] = "1";
   copy.choice.clear();
-  for (int i = 1; copies && i <= *copies; ++i) {
+  for (int i = 1; i <= *copies; ++i) {
     if (i > 1) copy.parameters["distance"] = fmt::format("{}*({})", i, distance->second);
     job = with_datum(std::move(job), copy);
   }
@@ -206,6 +220,72 @@ Job with_name(Job job, int id, const std::string& name) {
 
 Job with_visible(Job job, int id, bool visible) {
   if (Entry* entry = find(job, id)) entry->visible = visible;
+  return job;
+}
+
+Job with_suppressed(Job job, int id, bool suppressed) {
+  if (Entry* entry = find(job, id); entry && entry->datum()) entry->suppressed = suppressed;
+  return job;
+}
+
+Job with_colour(Job job, int id, std::optional<Colour> colour) {
+  if (Entry* entry = find(job, id); entry && entry->datum()) entry->colour = colour;
+  return job;
+}
+
+Job with_duplicate(Job job, int id, int* added) {
+  const auto at = std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
+  if (at == job.entries.end() || !at->datum()) return job;
+  Entry copy = *at;
+  copy.id = job.next_id++;
+  const Construction* construction = find_construction(copy.datum()->recipe.construction);
+  copy.name = free_name(job, construction ? kind_name(*construction) : copy.name);
+  if (added) *added = copy.id;
+  job.entries.insert(at + 1, std::move(copy));
+  return job;
+}
+
+Result<Job> with_moved(Job job, int id, int by) {
+  const auto at = std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
+  if (at == job.entries.end() || !at->datum()) return job;
+  const auto end = by < 0 ? job.entries.begin() : job.entries.end() - 1;
+  if (at == end || !(by < 0 ? at - 1 : at + 1)->datum()) return job;
+  const auto other = by < 0 ? at - 1 : at + 1;
+  const Entry &later = by < 0 ? *at : *other, &earlier = by < 0 ? *other : *at;
+  const std::vector<int> followers = dependents(job, earlier.id);
+  if (std::find(followers.begin(), followers.end(), later.id) != followers.end())
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("{} is made from {} and must stay after it", later.name, earlier.name));
+  std::iter_swap(at, other);
+  return job;
+}
+
+Job with_visible_where(Job job, bool visible, const std::function<bool(const Entry&)>& which) {
+  for (Entry& entry : job.entries)
+    if (entry.datum() && which(entry)) entry.visible = visible;
+  return job;
+}
+
+Result<Job> with_rebased(Job job, int id, int other) {
+  const Entry* target = job.find(other);
+  if (!target || other == id) return job;
+  bool seen = false;
+  const std::string word = job.find(id) ? word_of(job.find(id)->name) : std::string(), by = word_of(target->name);
+  for (Entry& entry : job.entries) {
+    seen = seen || entry.id == other;
+    auto* datum = std::get_if<DatumEntry>(&entry.content);
+    if (!datum || entry.id == id) continue;
+    Recipe rebased = datum->recipe;
+    for (Reference& input : rebased.inputs)
+      if (auto* to_entry = std::get_if<EntryReference>(&input.target); to_entry && to_entry->entry == id)
+        to_entry->entry = other;
+    rebased.parameters = with_word(rebased.parameters, word, by);
+    if (rebased.inputs == datum->recipe.inputs && rebased.parameters == datum->recipe.parameters) continue;
+    if (!seen || entry.id == other)
+      return refuse(RefusalCode::kBadInput,
+                    fmt::format("{} comes before {} and cannot be made from it", entry.name, target->name));
+    datum->recipe = std::move(rebased);
+  }
   return job;
 }
 

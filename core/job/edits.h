@@ -2,6 +2,8 @@
 // not make sense for the job leaves it as it was.
 #pragma once
 
+#include <functional>
+
 #include "job/entry.h"
 
 namespace anvil {
@@ -30,6 +32,17 @@ Job with_placement_step(Job job, const Recipe& step);          // makes the plac
 Job with_placement_steps(Job job, std::vector<Recipe> steps);  // none left: the entry goes
 Job with_name(Job job, int id, const std::string& name);
 Job with_visible(Job job, int id, bool visible);
+Job with_suppressed(Job job, int id, bool suppressed);
+Job with_colour(Job job, int id, std::optional<Colour> colour);
+// A datum once more, under the next free name, after the one it is like.
+Job with_duplicate(Job job, int id, int* added = nullptr);
+// A datum one place up (-1) or down (+1) among the datums. Refuses (kBadInput) to put an entry before what it is
+// made from, and says what that is.
+Result<Job> with_moved(Job job, int id, int by);
+// Every datum hidden or shown that `which` says.
+Job with_visible_where(Job job, bool visible, const std::function<bool(const Entry&)>& which);
+// Everything that refers to `id` refers to `other` instead. Refuses (kBadInput) when that comes after them.
+Result<Job> with_rebased(Job job, int id, int other);
 Job without(Job job, int id);  // and all that depend on it
 Job with_reading_frame(Job job, int frame);
 Job with_display(Job job, const Display& display);

@@ -95,6 +95,15 @@ bool names_one_of(const Job& job, const Entry& entry, const std::set<int>& ids) 
 
 }  // namespace
 
+std::vector<int> sources_of(const Job& job, int id) {
+  std::vector<int> found;
+  for (const Entry& entry : job.entries) {
+    const std::vector<int> followers = dependents(job, entry.id);
+    if (std::find(followers.begin(), followers.end(), id) != followers.end()) found.push_back(entry.id);
+  }
+  return found;
+}
+
 std::vector<int> dependents(const Job& job, int id) {
   std::set<int> touched{id};
   std::vector<int> found;

@@ -81,6 +81,8 @@ struct Entry {
   std::string name;
   bool visible = true;
   std::variant<PartEntry, HealingEntry, PlacementEntry, DatumEntry> content;
+  bool suppressed = false;                // datums: kept, but not built
+  std::optional<Colour> colour = {};      // datums: drawn in it
 
   [[nodiscard]] const PartEntry* part() const { return std::get_if<PartEntry>(&content); }
   [[nodiscard]] const HealingEntry* healing() const { return std::get_if<HealingEntry>(&content); }
@@ -117,8 +119,10 @@ struct Job {
   [[nodiscard]] PartPtr part() const;
 };
 
-// Entries that refer to `id`, directly or through others, in order.
+// Entries that refer to `id`, by a pick or in an expression, directly or through others, in order.
 std::vector<int> dependents(const Job& job, int id);
+// Entries that `id` refers to, directly or through others, in order.
+std::vector<int> sources_of(const Job& job, int id);
 std::vector<Reference> inputs_of(const Entry& entry);
 
 }  // namespace anvil

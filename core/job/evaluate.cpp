@@ -167,6 +167,10 @@ class Evaluator {
   }
 
   void evaluate_datum(const Entry& entry) {
+    if (entry.suppressed) {
+      result_.entries[entry.id] = {EntryState::kSuppressed, "suppressed", {}, {}, 0};
+      return;
+    }
     const Recipe& recipe = entry.datum()->recipe;
     Hasher hash;
     const Names names = names_for(job_, result_, recipe.parameters, entry.id);
@@ -233,6 +237,8 @@ const char* state_name(EntryState state) {
       return "attention";
     case EntryState::kRefused:
       return "refused";
+    case EntryState::kSuppressed:
+      return "suppressed";
   }
   return "refused";
 }
@@ -248,7 +254,9 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
     if (!target || at == evaluation.entries.end()) return given;
     if (at->second.state != EntryState::kCurrent || !at->second.value)
       return refuse(RefusalCode::kGeometry,
-                    fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
+                    at->second.state == EntryState::kSuppressed
+                       ? fmt::format("it stands on {}, which is suppressed", target->name)
+                       : fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
     given = given_by_value(*at->second.value);
   } else {
     const auto& topology = std::get<TopologyReference>(reference.target);

@@ -10,7 +10,7 @@
 
 namespace anvil {
 
-enum class EntryState { kCurrent, kAttention, kRefused };
+enum class EntryState { kCurrent, kAttention, kRefused, kSuppressed };
 const char* state_name(EntryState state);  // "current", …
 
 struct Evaluated {

@@ -163,6 +163,8 @@ json to_json(const Entry& entry, const Job& job) {
     j["datum"] = to_json(entry.datum()->recipe);
     j["datum"]["makes"] = makes_name(entry.datum()->makes);
   }
+  if (entry.suppressed) j["suppressed"] = true;
+  if (entry.colour) j["colour"] = {entry.colour->r, entry.colour->g, entry.colour->b};
   return j;
 }
 
@@ -177,6 +179,8 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
   entry.id = j.at("id");
   entry.name = j.at("name");
   entry.visible = j.at("visible");
+  entry.suppressed = j.value("suppressed", false);
+  if (j.contains("colour")) entry.colour = Colour{j["colour"].at(0), j["colour"].at(1), j["colour"].at(2)};
   if (j.contains("part")) {
     auto part = part_from(j["part"], load);
     if (!part) return refuse(part);

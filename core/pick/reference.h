@@ -41,6 +41,7 @@ struct Reference {
   std::variant<TopologyReference, EntryReference> target;
   std::optional<gp_Pnt> clicked;  // where the user pointed, in part coordinates; chooses among solutions
 
+  bool operator==(const Reference& other) const { return target == other.target; }
   // True when both mean the same thing, wherever it was clicked.
   [[nodiscard]] bool same_target(const Reference& other) const { return target == other.target; }
 };

@@ -1,0 +1,180 @@
+// The ledger's context menu and what it does.
+#include <QInputDialog>
+#include <QMenu>
+#include <QMessageBox>
+#include <QPushButton>
+#include <set>
+
+#include "app/panels/ledger.h"
+#include "app/theme.h"
+#include "job/edits.h"
+
+namespace anvil::app {
+namespace {
+
+struct NamedColour {
+  const char* name;
+  Colour colour;
+};
+
+const std::vector<NamedColour>& datum_colours() {
+  static const std::vector<NamedColour> all{{QT_TRANSLATE_NOOP("Ledger", "Rust"), {0.66, 0.27, 0.12}},
+                                            {QT_TRANSLATE_NOOP("Ledger", "Moss"), {0.25, 0.48, 0.22}},
+                                            {QT_TRANSLATE_NOOP("Ledger", "Slate"), {0.22, 0.36, 0.55}},
+                                            {QT_TRANSLATE_NOOP("Ledger", "Plum"), {0.48, 0.24, 0.55}}};
+  return all;
+}
+
+}  // namespace
+
+void Ledger::try_act(const QString& name, const Result<Job>& next) {
+  if (next)
+    session_.act(name, *next);
+  else
+    Q_EMIT session_.told(QString::fromStdString(next.error().sentence));
+}
+
+void Ledger::show_menu(const QPoint& at) {
+  QTreeWidgetItem* item = itemAt(at);
+  if (!item || item->data(0, Qt::UserRole).toInt() == 0) return;
+  setCurrentItem(item);
+  if (const int body = current_body(); body >= 0) return body_menu(body, viewport()->mapToGlobal(at));
+  const Entry* entry = session_.job().find(current_entry());
+  if (!entry) return;
+  QMenu menu(this);
+  menu.setObjectName(QStringLiteral("ledger.menu"));
+  const int id = entry->id;
+  if (entry->datum() || entry->placement())
+    menu.addAction(tr("Edit"), this, [this, item] { on_double_click(item, 0); });
+  if (entry->datum() && entry->datum()->makes != Makes::kMeasurement)
+    menu.addAction(tr("Pick"), this, [this, id] { session_.add_pick(Reference{EntryReference{id}, {}}); });
+  if (entry->datum() && entry->datum()->makes == Makes::kFrame)
+    menu.addAction(tr("Read in this frame"), this, [this, id] {
+      session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), id));
+    });
+  if (!is_step(item)) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
+  if (entry->datum()) add_datum_actions(menu, *entry);
+  if (!entry->placement())
+    menu.addAction(entry->visible ? tr("Hide") : tr("Show"), this, &Ledger::toggle_current);
+  menu.addSeparator();
+  menu.addAction(tr("Delete"), this, &Ledger::remove_current);
+  menu.exec(viewport()->mapToGlobal(at));
+}
+
+void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
+  const int id = entry.id;
+  menu.addAction(tr("Duplicate"), this,
+                 [this, id] { session_.act(tr("Duplicate"), with_duplicate(session_.job(), id)); });
+  menu.addAction(entry.suppressed ? tr("Build again") : tr("Suppress"), this, [this, id, now = !entry.suppressed] {
+    session_.act(now ? tr("Suppress") : tr("Build again"), with_suppressed(session_.job(), id, now));
+  });
+  menu.addAction(tr("Move up"), this, [this, id] { try_act(tr("Move up"), with_moved(session_.job(), id, -1)); });
+  menu.addAction(tr("Move down"), this, [this, id] { try_act(tr("Move down"), with_moved(session_.job(), id, +1)); });
+  add_colours(menu, id);
+  menu.addSeparator();
+  menu.addAction(tr("Show what it is made from"), this, [this, id] { mark(sources_of(session_.job(), id), id); });
+  menu.addAction(tr("Show what is made from it"), this, [this, id] { mark(dependents(session_.job(), id), 0); });
+  menu.addSeparator();
+  add_hiding(menu, entry);
+}
+
+void Ledger::add_colours(QMenu& menu, int id) {
+  QMenu* colours = menu.addMenu(tr("Colour"));
+  const auto paint = [this, id](std::optional<Colour> colour) {
+    session_.act(tr("Colour"), with_colour(session_.job(), id, colour));
+  };
+  colours->addAction(tr("As all others"), this, [paint] { paint({}); });
+  for (const NamedColour& named : datum_colours())
+    colours->addAction(tr(named.name), this, [paint, colour = named.colour] { paint(colour); });
+}
+
+void Ledger::add_hiding(QMenu& menu, const Entry& entry) {
+  QMenu* hiding = menu.addMenu(tr("Hide or show several"));
+  const auto add = [this, hiding](const QString& text, bool visible, const std::function<bool(const Entry&)>& which) {
+    hiding->addAction(text, this,
+                      [=, this] { session_.act(text, with_visible_where(session_.job(), visible, which)); });
+  };
+  const Makes makes = entry.datum()->makes;
+  const QString kind = QString::fromUtf8(makes_name(makes));
+  const auto same_kind = [makes](const Entry& e) { return e.datum()->makes == makes; };
+  add(tr("Hide every %1").arg(kind), false, same_kind);
+  add(tr("Show every %1").arg(kind), true, same_kind);
+  add(tr("Hide all but this"), false, [id = entry.id](const Entry& e) { return e.id != id; });
+  std::set<int> picked;
+  for (const Pick& pick : session_.picks())
+    if (const auto* to_entry = std::get_if<EntryReference>(&pick.reference.target)) picked.insert(to_entry->entry);
+  add(tr("Hide all but the picks"), false, [picked](const Entry& e) { return !picked.count(e.id); });
+  add(tr("Show all"), true, [](const Entry&) { return true; });
+}
+
+// Rows of the ledger, and the faces the entry was picked on.
+void Ledger::mark(const std::vector<int>& entries, int picks_of) {
+  marked_ = {entries.begin(), entries.end()};
+  std::vector<int> faces;
+  const Entry* entry = session_.job().find(picks_of);
+  if (entry && session_.part())
+    for (const Reference& input : inputs_of(*entry))
+      if (const auto* topology = std::get_if<TopologyReference>(&input.target);
+          topology && topology->kind == TopologyKind::kFace)
+        if (const auto face = resolve(*session_.part(), *topology)) faces.push_back(*face);
+  session_.show_faces(faces);
+  refresh();
+  if (marked_.empty() && faces.empty())
+    Q_EMIT session_.told(picks_of ? tr("It is made from edges or points of the part alone.")
+                                  : tr("Nothing is made from it."));
+}
+
+// What the followers of a deleted entry may be made from instead.
+bool Ledger::rebase(int id) {
+  const Entry* entry = session_.job().find(id);
+  QStringList names;
+  std::vector<int> ids;
+  for (const Entry& other : session_.job().entries)
+    if (other.datum() && other.id != id && entry->datum() && other.datum()->makes == entry->datum()->makes) {
+      names << QString::fromStdString(other.name);
+      ids.push_back(other.id);
+    }
+  if (names.empty()) {
+    Q_EMIT session_.told(tr("There is nothing else of this kind they could be made from."));
+    return false;
+  }
+  bool chosen = false;
+  const QString name = QInputDialog::getItem(window(), tr("Make them from"), tr("Instead of %1:").arg(QString::fromStdString(entry->name)),
+                                             names, 0, false, &chosen);
+  if (!chosen) return false;
+  const auto next = with_rebased(session_.job(), id, ids[static_cast<size_t>(names.indexOf(name))]);
+  if (next)
+    session_.act(tr("Delete %1").arg(QString::fromStdString(entry->name)), without(*next, id));
+  else
+    Q_EMIT session_.told(QString::fromStdString(next.error().sentence));
+  return next.has_value();
+}
+
+void Ledger::remove(int id) {
+  const Entry* entry = session_.job().find(id);
+  if (!entry) return;
+  const std::vector<int> followers = dependents(session_.job(), id);
+  const QString name = QString::fromStdString(entry->name);
+  if (!followers.empty()) {
+    QStringList names;
+    for (int follower : followers) names << QString::fromStdString(session_.job().find(follower)->name);
+    QMessageBox box(QMessageBox::Question, tr("Delete %1").arg(name),
+                    tr("%1 is used by: %2.\nThey go with it. Undo brings all of them back.")
+                        .arg(name, names.join(QStringLiteral(", "))),
+                    QMessageBox::NoButton, window());
+    box.setObjectName(QStringLiteral("delete_dependents"));
+    QPushButton* all = box.addButton(tr("Delete %n entries", nullptr, static_cast<int>(followers.size()) + 1),
+                                     QMessageBox::AcceptRole);
+    QPushButton* other = entry->datum() ? box.addButton(tr("Make them from another …"), QMessageBox::ActionRole) : nullptr;
+    box.addButton(tr("Leave them"), QMessageBox::RejectRole);
+    box.exec();
+    if (other && box.clickedButton() == other) {
+      rebase(id);
+      return;
+    }
+    if (box.clickedButton() != all) return;
+  }
+  session_.act(tr("Delete %1").arg(name), without(session_.job(), id));
+}
+
+}  // namespace anvil::app
