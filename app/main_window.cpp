@@ -7,7 +7,9 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
@@ -30,6 +32,7 @@ namespace anvil::app {
 
 MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   setObjectName(QStringLiteral("main_window"));
+  qApp->installEventFilter(this);
   setAcceptDrops(true);
   resize(1280, 800);
   setMinimumSize(1100, 700);
@@ -92,7 +95,8 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);
   connect(&session_, &Session::draft_changed, this, [this, was = std::make_shared<const void*>(nullptr)] {
     const void* now = session_.draft() ? session_.draft()->construction : nullptr;
-    if (now && now != *was) tray_->focus_parameters();
+    // What is not taken by a field stays a command: N, F, Q.
+    if (now && now != *was && !tray_->focus_parameters()) view_->view().setFocus();
     *was = now;
   });
   view_->view().set_buttons(Preferences::load().right_button_turns ? OccView::Buttons::kRightTurns
@@ -208,7 +212,7 @@ void MainWindow::refresh() {
   }
   for (const char* id : {"tray.next", "tray.flip", "tray.quarter"})
     actions_.find(QLatin1String(id))->setEnabled(has_draft);
-  actions_.find(QStringLiteral("tray.keep"))->setEnabled(has_draft && !session_.draft()->solutions.empty());
+  actions_.find(QStringLiteral("tray.keep"))->setEnabled(session_.can_keep());
   actions_.find(QStringLiteral("tray.drop"))->setEnabled(has_draft || !session_.picks().empty());
   actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
@@ -271,6 +275,28 @@ bool MainWindow::save_asked(std::function<void()> then) {
   if (QFileInfo(path).suffix().isEmpty()) path += QStringLiteral(".anvil");
   keeper_.save_to(path, std::move(then));
   return true;
+}
+
+// While nothing is open, Enter in a field ends what is typed there, and takes no offer.
+bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::ShortcutOverride && qobject_cast<QLineEdit*>(watched) && !session_.draft()) {
+    const int key = static_cast<QKeyEvent*>(event)->key();
+    if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+      event->accept();
+      return true;
+    }
+  }
+  return QMainWindow::eventFilter(watched, event);
+}
+
+// A number typed after picking goes to the first offer that takes one.
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+  const QString text = event->text();
+  const bool plain = !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
+  const bool number =
+      text.size() == 1 && (text[0].isDigit() || text[0] == QLatin1Char('-') || text[0] == QLatin1Char('.'));
+  if (plain && number && session_.open_for_number()) return tray_->start_number(text);
+  QMainWindow::keyPressEvent(event);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

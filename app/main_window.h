@@ -1,8 +1,8 @@
 // The window: menu bar, top strip, ledger, view, tray, drawer. Wires them to the session and the job keeper.
 #pragma once
 
-#include <vector>
 #include <QMainWindow>
+#include <vector>
 
 #include "app/actions.h"
 #include "app/dialogs/preferences.h"
@@ -43,6 +43,8 @@ class MainWindow : public QMainWindow {
 
  protected:
   void closeEvent(QCloseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dropEvent(QDropEvent* event) override;
 

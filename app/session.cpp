@@ -240,7 +240,8 @@ Recipe Session::recipe_of(const Draft& d) const {
 // after it.
 Solutions Session::solve_draft(const Draft& d) const {
   const Recipe recipe = recipe_of(d);
-  if (d.editing_step < 0 || !job().placement()) return solve_recipe(job(), evaluation_, recipe, d.editing_entry);
+  if (d.editing_step < 0 || !job().placement())
+    return solve_recipe(job(), evaluation_, recipe, d.editing_entry);
   std::vector<Recipe> before = job().placement()->placement()->steps;
   before.resize(std::min<size_t>(before.size(), d.editing_step));
   const Job until_then = with_placement_steps(job(), std::move(before));
@@ -301,7 +302,37 @@ void Session::set_moving_bodies(std::vector<int> delivered) {
   refresh_draft();
 }
 
+namespace {
+
+bool takes_number(const Construction& construction) {
+  return std::any_of(construction.parameters.begin(), construction.parameters.end(), [](const Parameter& p) {
+    return p.quantity == Quantity::kLength || p.quantity == Quantity::kAngle ||
+           p.quantity == Quantity::kRatio;
+  });
+}
+
+}  // namespace
+
+bool Session::can_keep() const {
+  if (draft_) return !draft_->solutions.empty();
+  return !offers_.empty() && offers_.front().state == Offer::State::kReady;
+}
+
+bool Session::open_for_number() {
+  if (draft_) return false;
+  for (size_t i = 0; i < offers_.size(); ++i)
+    if (offers_[i].state == Offer::State::kReady && takes_number(*offers_[i].construction)) {
+      choose(static_cast<int>(i));
+      return true;
+    }
+  return false;
+}
+
 void Session::keep() {
+  if (!draft_ && can_keep()) {
+    choose(0);
+    if (takes_number(*draft_->construction)) return;
+  }
   if (!draft_ || draft_->solutions.empty()) return;
   const Draft draft = *draft_;
   const Recipe recipe = recipe_of(draft);
@@ -385,7 +416,8 @@ QString Session::still_needed_text() const {
   if (!draft_)
     return picks_.empty()
                ? tr("Pick faces, edges or points on the part. What they determine is offered here.")
-               : QString();
+           : can_keep() ? tr("Enter takes the first offer; a number opens the first that takes one.")
+                        : QString();
   if (!draft_->reason.isEmpty()) return draft_->reason;
   return QString::fromStdString(still_needed(*draft_->construction, givens()));
 }

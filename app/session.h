@@ -87,7 +87,11 @@ class Session : public QObject {
   void quarter_turn();     // frames: the arrangement a quarter turn on, about Z
   void flip();
   void set_moving_bodies(std::vector<int> delivered);  // of a placement being made
+  // What is open, or without that the first offer: kept at once, or opened where it asks for numbers.
   void keep();
+  [[nodiscard]] bool can_keep() const;
+  // Opens the first offer that takes a number; false when none does.
+  bool open_for_number();
   void drop();  // the draft, or without one the picks
   void edit(int entry, int placement_step = -1);
   [[nodiscard]] Names draft_names() const;  // what the draft's expressions may use

@@ -5,6 +5,8 @@
 #include "demo/demo_part.h"
 #include "inspect/corners.h"
 #include "inspect/holes.h"
+#include "job/edits.h"
+#include "job/evaluate.h"
 #include "part/mesh.h"
 
 namespace {
@@ -57,10 +59,54 @@ void offers_of_two_faces(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(offers_for(picks, {}));
 }
 
+// Picks of all kinds on a part of some 5 000 faces; giving them is part of an answer.
+void offers_of_five_picks(benchmark::State& state) {
+  const PartPtr part = plate_part(34);
+  const TopologyIndex& topology = part->topology();
+  for (auto _ : state) {
+    std::vector<Given> picks;
+    for (int i = 0; i < static_cast<int>(state.range(0)); ++i) {
+      const auto spread = [&](size_t count) {
+        return static_cast<int>(count / 6 * static_cast<size_t>(i + 1));
+      };
+      if (i % 3 == 0) picks.push_back(given_by_face(*part, spread(topology.faces.size()), {}));
+      if (i % 3 == 1) picks.push_back(given_by_edge(*part, spread(topology.edges.size()), Snap::kWhole, {}));
+      if (i % 3 == 2) picks.push_back(given_by_vertex(*part, spread(topology.vertices.size()), {}));
+    }
+    benchmark::DoNotOptimize(offers_for(picks, {}));
+  }
+  report_faces(state, *part);
+}
+
+// Planes, axes and points on the saddle plate, each on its own face, and all of them placed anew.
+void evaluate_datums(benchmark::State& state) {
+  const demo::DemoPart demo = demo::saddle_plate();
+  const auto part = std::make_shared<const Part>(SourceInfo{}, demo.bodies);
+  Job job = with_part({}, part, std::make_shared<const std::string>(), "plate");
+  const int part_entry = job.first_part()->id;
+  const auto faces = static_cast<int>(part->topology().faces.size());
+  int before = 0;
+  for (int i = 0; i < static_cast<int>(state.range(0)); ++i) {
+    Recipe recipe;
+    const Reference face{describe(*part, part_entry, TopologyKind::kFace, i % faces), {}};
+    const SurfaceKind kind = part->topology().faces[static_cast<size_t>(i % faces)].surface.kind;
+    recipe.construction = kind == SurfaceKind::kPlane ? "plane.offset" : "axis.of";
+    recipe.inputs = {face};
+    if (kind == SurfaceKind::kPlane && before && i % 2) recipe.inputs = {{EntryReference{before}, {}}};
+    if (kind == SurfaceKind::kPlane) recipe.parameters = {{"distance", "1/4in + 2"}};
+    int added = 0;
+    job = with_datum(std::move(job), recipe, &added);
+    if (kind == SurfaceKind::kPlane) before = added;
+  }
+  for (auto _ : state) benchmark::DoNotOptimize(evaluate(job).computed);
+}
+
 }  // namespace
 
 BENCHMARK(topology_index)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(holes)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(corners)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(offers_of_two_faces)->Unit(benchmark::kMillisecond);
+BENCHMARK(offers_of_five_picks)->Arg(2)->Arg(3)->Arg(5)->Unit(benchmark::kMillisecond);
+BENCHMARK(evaluate_datums)->Arg(500)->Unit(benchmark::kMillisecond);
 BENCHMARK_MAIN();

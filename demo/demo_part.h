@@ -51,6 +51,11 @@ struct DemoPart {
 
 DemoPart saddle_plate();
 DemoPart declination_housing();
+// One part in two revisions: b is wider, a hole of its base is moved, one is gone, and one face is.
+DemoPart worm_yoke_a();
+DemoPart worm_yoke_b();
+// Every surface stored as a B-spline. Its three radial holes are not written down: they end in curved faces.
+DemoPart finder_ring();
 
 // An open shell with a gap, a sliver face and a missing face.
 struct TornBracket {

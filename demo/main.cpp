@@ -44,7 +44,8 @@ int main(int argc, char** argv) {
   CLI11_PARSE(app, argc, argv);
   quiet_kernel();
   std::filesystem::create_directories(folder);
-  for (const demo::DemoPart& part : {demo::saddle_plate(), demo::declination_housing()}) {
+  for (const demo::DemoPart& part : {demo::saddle_plate(), demo::declination_housing(), demo::worm_yoke_a(),
+                                     demo::worm_yoke_b(), demo::finder_ring()}) {
     if (auto written = write_demo(part, folder); !written) {
       std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
       return 1;

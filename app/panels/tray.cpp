@@ -83,6 +83,8 @@ void Tray::build_picks(QVBoxLayout* layout) {
   picks_->setDragDropMode(QAbstractItemView::InternalMove);
   picks_->setToolTip(tr("Drag to change the order; double-click lets go"));
   picks_->setFocusPolicy(Qt::NoFocus);
+  picks_->setWordWrap(true);
+  picks_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   layout->addWidget(picks_);
   connect(picks_->model(), &QAbstractItemModel::rowsMoved, this,
           [this](const QModelIndex&, int from, int, const QModelIndex&, int to) {
@@ -323,7 +325,8 @@ void Tray::show_results() {
   for (const Parameter& parameter : draft.construction->parameters) {
     const auto label = results_.find(parameter.id);
     if (label == results_.end()) continue;
-    const auto value = evaluate_parameter(parameter, draft.parameters.at(parameter.id), display, session_.draft_names());
+    const auto value =
+        evaluate_parameter(parameter, draft.parameters.at(parameter.id), display, session_.draft_names());
     if (!value)
       label->second->setText(QStringLiteral("?"));
     else if (parameter.quantity == Quantity::kText || parameter.quantity == Quantity::kView)
@@ -378,15 +381,25 @@ void Tray::show_solutions() {
   solution_text_->setVisible(!text.trimmed().isEmpty());
 }
 
-void Tray::focus_parameters() {
-  if (!session_.draft()) return;
+void Tray::start_number(const QString& text) {
+  focus_parameters();
+  for (const auto& [id, field] : fields_) {
+    if (!field->hasFocus()) continue;
+    field->setText(text);
+    session_.set_parameter(id, text.toStdString());
+  }
+}
+
+bool Tray::focus_parameters() {
+  if (!session_.draft()) return false;
   for (const Parameter& parameter : session_.draft()->construction->parameters) {
     const auto field = fields_.find(parameter.id);
-    if (field == fields_.end()) continue;
+    if (field == fields_.end() || parameter.quantity == Quantity::kText) continue;
     field->second->setFocus();
     field->second->selectAll();
-    return;
+    return true;
   }
+  return false;
 }
 
 }  // namespace anvil::app

@@ -20,7 +20,8 @@ class Tray : public QWidget {
   explicit Tray(Session& session, QWidget* parent = nullptr);
 
   // Puts the keyboard into the first parameter of the draft, if it has one.
-  void focus_parameters();
+  bool focus_parameters();                 // the first that takes a number; false when none does
+  void start_number(const QString& text);  // the same, with what was typed so far
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;

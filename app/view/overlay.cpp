@@ -106,14 +106,14 @@ void Overlay::draw_datums(QPainter& painter) {
       continue;
     if (session_.draft() && session_.draft()->editing_entry == entry.id) continue;
     const bool good = at->second.state == EntryState::kCurrent;
-    const QColor own = entry.colour ? QColor::fromRgbF(static_cast<float>(entry.colour->r), static_cast<float>(entry.colour->g),
+    const QColor own = entry.colour ? QColor::fromRgbF(static_cast<float>(entry.colour->r),
+                                                       static_cast<float>(entry.colour->g),
                                                        static_cast<float>(entry.colour->b))
                                     : theme().datum;
     QString name = QString::fromStdString(entry.name);
     if (session_.job().reading_frame == entry.id)
       name = QString::fromStdString(reading_frame_name(session_.job(), entry.id));
-    draw_value(painter, *at->second.value, good ? own : theme().quiet_ink, name, false,
-               good ? 1.0 : 0.5);
+    draw_value(painter, *at->second.value, good ? own : theme().quiet_ink, name, false, good ? 1.0 : 0.5);
   }
 }
 
@@ -187,6 +187,10 @@ const std::vector<Solution>* Overlay::ghost_solutions(size_t& preferred) const {
   if (previewed >= 0 && previewed < static_cast<int>(session_.offers().size())) {
     preferred = session_.offers()[previewed].preferred;
     return &session_.offers()[previewed].solutions;
+  }
+  if (!session_.draft() && session_.picks().size() > 1 && session_.can_keep()) {
+    preferred = session_.offers().front().preferred;  // what Enter would take
+    return &session_.offers().front().solutions;
   }
   if (!session_.draft()) return nullptr;
   preferred = session_.draft()->solution;

@@ -163,7 +163,7 @@ TEST_F(Habits, EntriesAreRenamedInPlaceHiddenAndDeletedWithTheirDependents) {
                       ->text()
                       .contains("Clearance is used by: Plane 2"));
       for (QPushButton* button : box->findChildren<QPushButton*>())
-        if (button->text().startsWith(QStringLiteral("Delete")) == meant) {
+        if (button->text().startsWith(meant ? QStringLiteral("Delete") : QStringLiteral("Leave"))) {
           driver.click_widget(button);
           break;
         }

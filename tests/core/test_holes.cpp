@@ -4,6 +4,7 @@
 #include "base/units.h"
 #include "demo/shapes.h"
 #include "inspect/holes.h"
+#include "part/heal.h"
 #include "support/fixtures.h"
 
 namespace anvil {
@@ -67,6 +68,28 @@ TEST(Holes, SaddlePlateHasExactlyWhatItWasConstructedWith) {
 
 TEST(Holes, DeclinationHousingHasExactlyWhatItWasConstructedWith) {
   expect_all(housing());
+}
+
+TEST(Holes, BothRevisionsOfTheYokeHaveExactlyWhatTheyWereConstructedWith) {
+  expect_all(demo::worm_yoke_a());
+  expect_all(demo::worm_yoke_b());
+}
+
+// Stored as B-splines its holes are none; healed, they are those it was constructed with.
+TEST(Holes, FinderRingHasItsHolesOnceItsSurfacesAreRecognised) {
+  const DemoPart ring = demo::finder_ring();
+  HealOptions options;
+  options.recognise = true;
+  const auto healed = heal_bodies(ring.bodies, options, {});
+  ASSERT_TRUE(healed) << healed.error().sentence;
+  const HoleReport report = holes_of(*std::make_shared<const Part>(SourceInfo{}, healed->bodies));
+  constexpr size_t kRadial = 3;
+  EXPECT_EQ(report.holes.size(), ring.holes.size() + kRadial);
+  for (const ExpectedHole& expected : ring.holes) {
+    const Hole* hole = find_expected(report, expected);
+    ASSERT_NE(hole, nullptr) << expected.diameter;
+    expect_same(*hole, expected);
+  }
 }
 
 TEST(Holes, SlotOfTheSaddlePlate) {

@@ -1,0 +1,234 @@
+// The most usual constructions, made as a new user would: picks with the mouse, then Enter, a number, or a
+// click on an offer. Counts the acts; with TRUE_ANVIL_PICTURES set, the window is photographed before the
+// last act.
+#include <QDir>
+
+#include <gtest/gtest.h>
+#include <TopExp_Explorer.hxx>
+
+#include "app/view/view_pane.h"
+#include "app/window_driver.h"
+#include "demo/shapes.h"
+#include "exchange/step_format.h"
+#include "geom/primitives.h"
+#include "support/fixtures.h"
+
+namespace anvil {
+namespace {
+
+using test::WindowDriver;
+
+// Acts are separated by semicolons: a place by its name, "offer …" (clicked), "type …", "next".
+struct Usual {
+  const char* what;
+  const char* acts;
+  const char* construction;
+  std::vector<double> expected;  // point, axis or plane with direction, or what was measured
+  const char* picture = nullptr;
+};
+std::ostream& operator<<(std::ostream& out, const Usual& u) {
+  return out << u.what;
+}
+
+const double kHalf = std::sqrt(0.5);
+
+// Block 120 x 60 x 20 with a step of 15 along its back, a row of three holes of 14 along y = 20, a boss of 20
+// at (90, 20) and a chamfer of 10 along its right end.
+TopoDS_Shape usual_part() {
+  const auto hole = [](double x) { return demo::rod(gp_Ax2(gp_Pnt(x, 20, 20), gp_Dir(0, 0, -1)), 14, 20); };
+  const TopoDS_Shape block = demo::join(demo::block({0, 0, 0}, {120, 60, 20}),
+                                        {demo::block({0, 40, 20}, {110, 60, 35}),
+                                         demo::rod(gp_Ax2(gp_Pnt(90, 20, 20), gp_Dir(0, 0, 1)), 20, 15)});
+  gp_Trsf lean, shift;
+  lean.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 1, 0)), kPi / 4);
+  shift.SetTranslation(gp_Vec(110, 0, 20));
+  const TopoDS_Shape corner = demo::block({0, -10, 0}, {30, 80, 20}).Moved(TopLoc_Location(shift * lean));
+  return demo::cut(block, {hole(20), hole(40), hole(60), corner});
+}
+
+gp_Pnt place(const std::string& name) {
+  static const std::map<std::string, gp_Pnt> all{{"top", {75, 10, 20}},
+                                                 {"upper", {60, 50, 35}},
+                                                 {"wall", {70, 40, 30}},
+                                                 {"front", {60, 0, 8}},
+                                                 {"right", {120, 30, 5}},
+                                                 {"slant", {115, 20, 15}},
+                                                 {"boss", {90 + 10 * kHalf, 20 - 10 * kHalf, 26}},
+                                                 {"bosstop", {90, 20, 35}},
+                                                 {"hole1", {20 - 7 * kHalf, 20 + 7 * kHalf, 19}},
+                                                 {"hole2", {40 - 7 * kHalf, 20 + 7 * kHalf, 19}},
+                                                 {"hole3", {60 - 7 * kHalf, 20 + 7 * kHalf, 19}},
+                                                 {"rim1", {20 + 7 * kHalf, 20 + 7 * kHalf, 20}},
+                                                 {"edge", {30, 0, 20}},
+                                                 {"edgemiddle", {55, 0, 20}},
+                                                 {"endedge", {110, 12, 20}},
+                                                 {"corner", {0, 0, 20}},
+                                                 {"corner2", {110, 0, 20}},
+                                                 {"corner3", {0, 40, 35}},
+                                                 {"corner4", {120, 0, 10}}};
+  return all.at(name);
+}
+
+const std::vector<Usual>& usual() {
+  static const std::vector<Usual> all{
+      {"Point at a corner", "corner; Enter", "point.at", {0, 0, 20}},
+      {"Middle of an edge", "edgemiddle; Enter", "point.at", {55, 0, 20}},
+      {"Centre of a circle", "rim1; offer Point at; Enter", "point.at", {20, 20, 20}},
+      {"Centre of a hole at its opening",
+       "hole1; offer Centre of hole; Enter",
+       "point.hole-end",
+       {20, 20, 20}},
+      {"Point along an edge, by ratio", "edge; type 0.25; Enter", "point.on-edge", {}},
+      {"Where an axis meets a face", "boss; top; Enter", "point.axis-plane", {90, 20, 20}},
+      {"Where three faces meet",
+       "top; front; right; Enter",
+       "point.three-planes",
+       {120, 0, 20},
+       "three-faces"},
+      {"Halfway between two points",
+       "corner; corner2; offer Point midway; Enter",
+       "point.average",
+       {55, 0, 20}},
+      {"A step from a corner", "corner; type 12; Enter", "point.stepped", {12, 0, 20}, "step"},
+      {"A corner brought onto an axis",
+       "corner; boss; offer Point of ②; Enter",
+       "point.on-axis",
+       {90, 20, 20}},
+      {"Axis of a hole", "hole1; Enter", "axis.of", {20, 20, 0, 0, 0, 1}},
+      {"Axis along an edge", "edge; Enter", "axis.along-edge", {0, 0, 20, 1, 0, 0}},
+      {"Axis through two points",
+       "corner; corner3; offer Axis from; Enter",
+       "axis.two-points",
+       {0, 0, 20, 0, 40, 15}},
+      {"Axis where two faces cross",
+       "top; right; offer Axis where; Enter",
+       "axis.of-two-planes",
+       {120, 0, 20, 0, 1, 0}},
+      {"Axis square to a face through a point",
+       "corner; slant; offer Axis through ① square to ②; Enter",
+       "axis.square-to-plane",
+       {0, 0, 20, 1, 0, 1}},
+      {"Axis midway between two holes",
+       "hole1; hole2; offer Axis midway; Enter",
+       "axis.midway",
+       {30, 20, 0, 0, 0, 1}},
+      {"Line of a row of holes",
+       "hole1; hole2; hole3; Enter",
+       "axis.best-line",
+       {20, 20, 20, 1, 0, 0},
+       "row"},
+      {"Plane on a face", "top; Enter", "plane.on-face", {0, 0, 20, 0, 0, 1}},
+      {"Plane at a distance", "top; type 1/4in; Enter", "plane.offset", {0, 0, 26.35, 0, 0, 1}, "offset"},
+      {"Plane midway between two faces", "top; upper; Enter", "plane.midway", {0, 0, 27.5, 0, 0, 1}},
+      {"Plane halving an angle", "top; slant; offer Plane halving; Enter", "plane.bisector", {}},
+      {"Plane at an angle to a face", "top; endedge; type 30; Enter", "plane.turned", {}, "turned"},
+      {"Plane touching a boss",
+       "boss; front; Enter",
+       "plane.touching-parallel",
+       {90, 10, 0, 0, 1, 0},
+       "touching"},
+      {"Plane touching where it was clicked",
+       "boss; offer Plane touching; Enter",
+       "plane.touching-where-clicked",
+       {90 + 10 * kHalf, 20 - 10 * kHalf, 0, 1, -1, 0}},
+      {"Plane through three points", "corner; corner3; corner4; Enter", "plane.three-points", {}},
+      {"Plane through two hole axes",
+       "hole1; hole2; offer Plane through; Enter",
+       "plane.two-lines",
+       {0, 20, 0, 0, 1, 0}},
+      {"Plane through a point, parallel to a face",
+       "corner; slant; Enter",
+       "plane.parallel-through",
+       {0, 0, 20, 1, 0, 1}},
+      {"Plane through a corner, square to its edge",
+       "corner; edge; Enter",
+       "plane.square-to-line",
+       {0, 0, 0, 1, 0, 0}},
+      {"Distance of two holes", "hole1; hole3; Enter", "measure.distance", {40}},
+      {"Distance of two faces", "top; upper; offer Distance; Enter", "measure.distance", {15}},
+      {"Angle of two faces", "top; slant; Enter", "measure.angle", {kPi / 4}},
+      {"Pitch of two holes, along and across", "hole1; hole3; offer Pitch; Enter", "measure.pitch", {40}},
+  };
+  return all;
+}
+
+class Datums : public testing::TestWithParam<Usual> {
+ protected:
+  app::Session& session() { return driver.window().session(); }
+
+  void SetUp() override {
+    Body body;
+    body.name = "block";
+    for (TopExp_Explorer solids(usual_part(), TopAbs_SOLID); solids.More(); solids.Next())
+      body.shape = solids.Current();
+    const QString step = driver.folder() + QStringLiteral("/usual.step");
+    ASSERT_TRUE(write_step({body}, {}, step.toStdString()));
+    ASSERT_TRUE(driver.open(step));
+  }
+
+  void act(const QString& words) {
+    if (words.startsWith(QLatin1String("offer "))) {
+      EXPECT_TRUE(driver.choose_offer(words.mid(6))) << words.toStdString();
+    } else if (words.startsWith(QLatin1String("type "))) {
+      driver.type(words.mid(5));
+    } else if (words == QLatin1String("Enter")) {
+      photograph();
+      driver.key(QStringLiteral("Return"));
+    } else {
+      const size_t before = session().picks().size();
+      driver.click_part(place(words.toStdString()));
+      EXPECT_EQ(session().picks().size(), before + 1) << words.toStdString();
+    }
+  }
+
+  void photograph() {
+    const QString folder = qEnvironmentVariable("TRUE_ANVIL_PICTURES");
+    if (folder.isEmpty() || !GetParam().picture) return;
+    driver.settle();
+    driver.window().grab().save(
+        QDir(folder).filePath(QStringLiteral("datum-%1.png").arg(QLatin1String(GetParam().picture))));
+  }
+
+  void expect(const DatumValue& value, const std::vector<double>& e) {
+    if (e.empty()) return;
+    const gp_Pnt at = e.size() < 3 ? gp_Pnt() : gp_Pnt(e[0], e[1], e[2]);
+    if (const auto* p = std::get_if<PointDatum>(&value)) {
+      EXPECT_LT(p->point.Distance(at), 1e-6);
+    }
+    if (const auto* a = std::get_if<AxisDatum>(&value)) {
+      EXPECT_LT(distance(a->axis, at), 1e-6);
+      EXPECT_TRUE(parallel(a->axis.Direction(), gp_Dir(e[3], e[4], e[5]), 1e-6));
+    }
+    if (const auto* p = std::get_if<PlaneDatum>(&value)) {
+      EXPECT_NEAR(height_over(p->plane, at), 0, 0.2);  // the place of a click is known to a pixel
+      EXPECT_TRUE(parallel(p->plane.Axis().Direction(), gp_Dir(e[3], e[4], e[5]), 0.05));
+    }
+    if (const auto* m = std::get_if<Measurement>(&value)) {
+      EXPECT_NEAR(m->value, e[0], 1e-6);
+    }
+  }
+
+  WindowDriver driver;
+};
+
+TEST_P(Datums, IsMadeInUnderFiveActs) {
+  const QStringList acts = QString::fromUtf8(GetParam().acts).split(QStringLiteral("; "));
+  EXPECT_LT(acts.size(), 5);
+  for (const QString& words : acts) act(words);
+  const Entry& kept = session().job().entries.back();
+  ASSERT_TRUE(kept.datum()) << "nothing was kept";
+  EXPECT_EQ(kept.datum()->recipe.construction, GetParam().construction);
+  const Evaluated& evaluated = session().evaluation().entries.at(kept.id);
+  EXPECT_EQ(evaluated.state, EntryState::kCurrent) << evaluated.reason;
+  ASSERT_TRUE(evaluated.value);
+  expect(*evaluated.value, GetParam().expected);
+}
+
+INSTANTIATE_TEST_SUITE_P(TheMostUsual, Datums, testing::ValuesIn(usual()));
+
+TEST(DatumsList, HasThirtyAndMore) {
+  EXPECT_GE(usual().size(), 30u);
+}
+
+}  // namespace
+}  // namespace anvil
