@@ -63,17 +63,26 @@ void Ledger::show_menu(const QPoint& at) {
 
 void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
   const int id = entry.id;
+  if (session_.evaluation().entries.at(id).state == EntryState::kAttention && session_.part())
+    menu.addAction(tr("Take it as it is"), this, [this, id] {
+      session_.act(tr("Take it as it is"), with_picks_as_found(session_.job(), id, *session_.part()));
+    });
   menu.addAction(tr("Duplicate"), this,
                  [this, id] { session_.act(tr("Duplicate"), with_duplicate(session_.job(), id)); });
-  menu.addAction(entry.suppressed ? tr("Build again") : tr("Suppress"), this, [this, id, now = !entry.suppressed] {
-    session_.act(now ? tr("Suppress") : tr("Build again"), with_suppressed(session_.job(), id, now));
-  });
-  menu.addAction(tr("Move up"), this, [this, id] { try_act(tr("Move up"), with_moved(session_.job(), id, -1)); });
-  menu.addAction(tr("Move down"), this, [this, id] { try_act(tr("Move down"), with_moved(session_.job(), id, +1)); });
+  menu.addAction(
+      entry.suppressed ? tr("Build again") : tr("Suppress"), this, [this, id, now = !entry.suppressed] {
+        session_.act(now ? tr("Suppress") : tr("Build again"), with_suppressed(session_.job(), id, now));
+      });
+  menu.addAction(tr("Move up"), this,
+                 [this, id] { try_act(tr("Move up"), with_moved(session_.job(), id, -1)); });
+  menu.addAction(tr("Move down"), this,
+                 [this, id] { try_act(tr("Move down"), with_moved(session_.job(), id, +1)); });
   add_colours(menu, id);
   menu.addSeparator();
-  menu.addAction(tr("Show what it is made from"), this, [this, id] { mark(sources_of(session_.job(), id), id); });
-  menu.addAction(tr("Show what is made from it"), this, [this, id] { mark(dependents(session_.job(), id), 0); });
+  menu.addAction(tr("Show what it is made from"), this,
+                 [this, id] { mark(sources_of(session_.job(), id), id); });
+  menu.addAction(tr("Show what is made from it"), this,
+                 [this, id] { mark(dependents(session_.job(), id), 0); });
   menu.addSeparator();
   add_hiding(menu, entry);
 }
@@ -90,7 +99,8 @@ void Ledger::add_colours(QMenu& menu, int id) {
 
 void Ledger::add_hiding(QMenu& menu, const Entry& entry) {
   QMenu* hiding = menu.addMenu(tr("Hide or show several"));
-  const auto add = [this, hiding](const QString& text, bool visible, const std::function<bool(const Entry&)>& which) {
+  const auto add = [this, hiding](const QString& text, bool visible,
+                                  const std::function<bool(const Entry&)>& which) {
     hiding->addAction(text, this,
                       [=, this] { session_.act(text, with_visible_where(session_.job(), visible, which)); });
   };
@@ -102,7 +112,8 @@ void Ledger::add_hiding(QMenu& menu, const Entry& entry) {
   add(tr("Hide all but this"), false, [id = entry.id](const Entry& e) { return e.id != id; });
   std::set<int> picked;
   for (const Pick& pick : session_.picks())
-    if (const auto* to_entry = std::get_if<EntryReference>(&pick.reference.target)) picked.insert(to_entry->entry);
+    if (const auto* to_entry = std::get_if<EntryReference>(&pick.reference.target))
+      picked.insert(to_entry->entry);
   add(tr("Hide all but the picks"), false, [picked](const Entry& e) { return !picked.count(e.id); });
   add(tr("Show all"), true, [](const Entry&) { return true; });
 }
@@ -139,7 +150,8 @@ bool Ledger::rebase(int id) {
     return false;
   }
   bool chosen = false;
-  const QString name = QInputDialog::getItem(window(), tr("Make them from"), tr("Instead of %1:").arg(QString::fromStdString(entry->name)),
+  const QString name = QInputDialog::getItem(window(), tr("Make them from"),
+                                             tr("Instead of %1:").arg(QString::fromStdString(entry->name)),
                                              names, 0, false, &chosen);
   if (!chosen) return false;
   const auto next = with_rebased(session_.job(), id, ids[static_cast<size_t>(names.indexOf(name))]);
@@ -165,7 +177,8 @@ void Ledger::remove(int id) {
     box.setObjectName(QStringLiteral("delete_dependents"));
     QPushButton* all = box.addButton(tr("Delete %n entries", nullptr, static_cast<int>(followers.size()) + 1),
                                      QMessageBox::AcceptRole);
-    QPushButton* other = entry->datum() ? box.addButton(tr("Make them from another …"), QMessageBox::ActionRole) : nullptr;
+    QPushButton* other =
+        entry->datum() ? box.addButton(tr("Make them from another …"), QMessageBox::ActionRole) : nullptr;
     box.addButton(tr("Leave them"), QMessageBox::RejectRole);
     box.exec();
     if (other && box.clickedButton() == other) {

@@ -30,8 +30,8 @@ std::string free_name(const Job& job, const std::string& kind) {
 
 std::string measurement_name(const std::string& construction) {
   static const std::pair<const char*, const char*> kNames[] = {
-      {"measure.angle", "Angle"}, {"measure.draft", "Draft"},  {"measure.pitch", "Pitch"},
-      {"measure.place", "Place"}, {"measure.face", "Area"},    {"measure.edge", "Length"},
+      {"measure.angle", "Angle"}, {"measure.draft", "Draft"}, {"measure.pitch", "Pitch"},
+      {"measure.place", "Place"}, {"measure.face", "Area"},   {"measure.edge", "Length"},
       {"measure.body", "Volume"}};
   for (const auto& [id, name] : kNames)
     if (construction == id) return name;
@@ -223,6 +223,19 @@ Job with_visible(Job job, int id, bool visible) {
   return job;
 }
 
+Job with_picks_as_found(Job job, int id, const Part& part) {
+  Entry* entry = find(job, id);
+  auto* datum = entry ? std::get_if<DatumEntry>(&entry->content) : nullptr;
+  if (!datum) return job;
+  for (Reference& input : datum->recipe.inputs) {
+    auto* topology = std::get_if<TopologyReference>(&input.target);
+    const auto index = topology ? resolve(part, *topology) : Result<int>(-1);
+    if (topology && index)
+      *topology = describe(part, topology->part_entry, topology->kind, *index, topology->snap);
+  }
+  return job;
+}
+
 Job with_suppressed(Job job, int id, bool suppressed) {
   if (Entry* entry = find(job, id); entry && entry->datum()) entry->suppressed = suppressed;
   return job;
@@ -234,7 +247,8 @@ Job with_colour(Job job, int id, std::optional<Colour> colour) {
 }
 
 Job with_duplicate(Job job, int id, int* added) {
-  const auto at = std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
+  const auto at =
+      std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
   if (at == job.entries.end() || !at->datum()) return job;
   Entry copy = *at;
   copy.id = job.next_id++;
@@ -246,7 +260,8 @@ Job with_duplicate(Job job, int id, int* added) {
 }
 
 Result<Job> with_moved(Job job, int id, int by) {
-  const auto at = std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
+  const auto at =
+      std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
   if (at == job.entries.end() || !at->datum()) return job;
   const auto end = by < 0 ? job.entries.begin() : job.entries.end() - 1;
   if (at == end || !(by < 0 ? at - 1 : at + 1)->datum()) return job;
@@ -270,7 +285,8 @@ Result<Job> with_rebased(Job job, int id, int other) {
   const Entry* target = job.find(other);
   if (!target || other == id) return job;
   bool seen = false;
-  const std::string word = job.find(id) ? word_of(job.find(id)->name) : std::string(), by = word_of(target->name);
+  const std::string word = job.find(id) ? word_of(job.find(id)->name) : std::string(),
+                    by = word_of(target->name);
   for (Entry& entry : job.entries) {
     seen = seen || entry.id == other;
     auto* datum = std::get_if<DatumEntry>(&entry.content);

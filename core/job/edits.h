@@ -32,12 +32,15 @@ Job with_placement_step(Job job, const Recipe& step);          // makes the plac
 Job with_placement_steps(Job job, std::vector<Recipe> steps);  // none left: the entry goes
 Job with_name(Job job, int id, const std::string& name);
 Job with_visible(Job job, int id, bool visible);
+// The picks of an entry described anew, as they are found on the part now: what was found by intent is
+// confirmed.
+Job with_picks_as_found(Job job, int id, const Part& part);
 Job with_suppressed(Job job, int id, bool suppressed);
 Job with_colour(Job job, int id, std::optional<Colour> colour);
 // A datum once more, under the next free name, after the one it is like.
 Job with_duplicate(Job job, int id, int* added = nullptr);
-// A datum one place up (-1) or down (+1) among the datums. Refuses (kBadInput) to put an entry before what it is
-// made from, and says what that is.
+// A datum one place up (-1) or down (+1) among the datums. Refuses (kBadInput) to put an entry before what it
+// is made from, and says what that is.
 Result<Job> with_moved(Job job, int id, int by);
 // Every datum hidden or shown that `which` says.
 Job with_visible_where(Job job, bool visible, const std::function<bool(const Entry&)>& which);

@@ -150,6 +150,12 @@ class Evaluator {
         evaluated.reason = fmt::format("step {}: {}", number, solutions.error().sentence);
         continue;
       }
+      Evaluated looked;
+      look_at_picks(step, looked);
+      if (looked.state == EntryState::kAttention && evaluated.state == EntryState::kCurrent) {
+        evaluated.state = looked.state;
+        evaluated.reason = fmt::format("step {}: {}", number, looked.reason);
+      }
       const gp_Trsf motion =
           std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion;
       if (step.bodies.empty())
@@ -187,10 +193,12 @@ class Evaluator {
     const Solutions solutions = solve_recipe(job_, result_, recipe, entry.id);
     if (solutions) {
       evaluated.value = (*solutions)[chosen(*solutions, recipe.choice)].value;
+      evaluated.fresh = true;
+      look_at_picks(recipe, evaluated);
       look_at_choice(*solutions, recipe, evaluated);
       look_at_limits(recipe, names, evaluated);
-      result_.numbers[entry.id] =
-          numbers_of(*evaluated.value, *find_construction(recipe.construction), recipe.parameters, job_.display, names);
+      result_.numbers[entry.id] = numbers_of(*evaluated.value, *find_construction(recipe.construction),
+                                             recipe.parameters, job_.display, names);
     } else {
       const bool asks = solutions.error().code == RefusalCode::kAmbiguous;
       evaluated.state = asks ? EntryState::kAttention : EntryState::kRefused;
@@ -202,6 +210,20 @@ class Evaluator {
           evaluated.value = at->second.value;
     }
     result_.entries[entry.id] = std::move(evaluated);
+  }
+
+  // What was found by intent is shown where it is now, but asks.
+  void look_at_picks(const Recipe& recipe, Evaluated& evaluated) const {
+    for (size_t i = 0; i < recipe.inputs.size(); ++i) {
+      const auto* topology = std::get_if<TopologyReference>(&recipe.inputs[i].target);
+      const auto located =
+          topology && result_.part ? locate(*result_.part, *topology) : Result<Located>(Located());
+      if (!located || located->how != Located::How::kByIntent) continue;
+      evaluated.state = EntryState::kAttention;
+      evaluated.reason =
+          fmt::format("{} was found {} from where it was: look at it, then take it as it is",
+                      circled(static_cast<int>(i) + 1), format_length(located->moved_mm, job_.display));
+    }
   }
 
   // Nothing is guessed: another solution than the one that was meant is shown, but asks.
@@ -252,11 +274,12 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
     const Entry* target = job.find(entry->entry);
     const auto at = evaluation.entries.find(entry->entry);
     if (!target || at == evaluation.entries.end()) return given;
-    if (at->second.state != EntryState::kCurrent || !at->second.value)
-      return refuse(RefusalCode::kGeometry,
-                    at->second.state == EntryState::kSuppressed
-                       ? fmt::format("it stands on {}, which is suppressed", target->name)
-                       : fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
+    if (!at->second.fresh || !at->second.value)
+      return refuse(
+          RefusalCode::kGeometry,
+          at->second.state == EntryState::kSuppressed
+              ? fmt::format("it stands on {}, which is suppressed", target->name)
+              : fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
     given = given_by_value(*at->second.value);
   } else {
     const auto& topology = std::get<TopologyReference>(reference.target);

@@ -19,6 +19,7 @@ struct Evaluated {
   std::optional<DatumValue> value;        // refused: the last good one, if there was one
   std::vector<std::string> step_reasons;  // placement: per step, empty when it is good
   size_t fingerprint = 0;                 // of everything it was made from
+  bool fresh = false;                     // the value was made now, whatever the state says
 };
 
 struct Evaluation {
@@ -28,7 +29,7 @@ struct Evaluation {
   std::vector<gp_Trsf> arranged;  // one a body
   std::map<int, Evaluated> entries;
   std::map<int, Names> numbers;  // of entries that can be built, by their short names (names.h)
-  int computed = 0;  // entries that were not taken over from before
+  int computed = 0;              // entries that were not taken over from before
 };
 
 Evaluation evaluate(const Job& job, const Evaluation* before = nullptr);

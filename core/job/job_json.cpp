@@ -43,7 +43,8 @@ json to_json(const Reference& reference) {
          {"shape", t.shape},
          {"where", triple(t.where.XYZ())},
          {"direction", triple(t.direction.XYZ())},
-         {"size", t.size_mm}};
+         {"size", t.size_mm},
+         {"axis_at", triple(t.axis_at.XYZ())}};
   }
   if (reference.clicked) j["clicked"] = triple(reference.clicked->XYZ());
   return j;
@@ -64,6 +65,7 @@ Reference reference_from(const json& j) {
     t.where = gp_Pnt(triple_from(j.at("where")));
     t.direction = gp_Dir(triple_from(j.at("direction")));
     t.size_mm = j.at("size");
+    t.axis_at = j.contains("axis_at") ? gp_Pnt(triple_from(j["axis_at"])) : t.where;
     reference.target = t;
   }
   if (j.contains("clicked")) reference.clicked = gp_Pnt(triple_from(j["clicked"]));

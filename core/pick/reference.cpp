@@ -5,6 +5,7 @@
 
 #include "base/tolerance.h"
 #include "geom/primitives.h"
+#include "pick/changed_reference.h"
 
 namespace anvil {
 namespace {
@@ -28,6 +29,7 @@ void describe_face(const TopologyIndex& topology, int index, TopologyReference& 
     }
   }
   r.where = count > 0 ? gp_Pnt(sum / count) : face.surface.position.Location();
+  r.axis_at = face.surface.is_revolution() ? foot_on(face.surface.axis(), r.where) : r.where;
 }
 
 void describe_edge(const TopologyIndex& topology, int index, TopologyReference& r) {
@@ -52,11 +54,6 @@ bool fits(const Part& part, const TopologyReference& wanted, int index, const To
          here.where.Distance(wanted.where) <= tolerance.linear_mm &&
          std::abs(here.size_mm - wanted.size_mm) <= tolerance.linear_mm &&
          parallel(here.direction, wanted.direction, tolerance.angular_rad);
-}
-
-const char* kind_word(TopologyKind kind) {
-  if (kind == TopologyKind::kFace) return "face";
-  return kind == TopologyKind::kEdge ? "edge" : "vertex";
 }
 
 }  // namespace
@@ -89,29 +86,32 @@ TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, 
   if (same_motion(body.arranged, gp_Trsf())) return r;
   const gp_Trsf back = body.arranged.Inverted();
   r.where.Transform(back);
+  r.axis_at.Transform(back);
   r.direction.Transform(back);
   return r;
 }
 
-Result<int> resolve(const Part& part, const TopologyReference& reference) {
+Result<Located> locate(const Part& part, const TopologyReference& reference) {
   const auto count = static_cast<int>(count_of(part.topology(), reference.kind));
   if (reference.index_hint >= 0 && reference.index_hint < count &&
       fits(part, reference, reference.index_hint, kFound))
-    return reference.index_hint;
+    return Located{Located::How::kAsDescribed, reference.index_hint, 0};
   for (const Tolerance& tolerance : {kFound, kHealed}) {
     int found = -1;
     for (int i = 0; i < count; ++i) {
       if (!fits(part, reference, i, tolerance)) continue;
-      if (found >= 0)
-        return refuse(RefusalCode::kAmbiguous,
-                      fmt::format("several {}s fit the {} that was picked: pick again",
-                                  kind_word(reference.kind), reference.shape));
+      if (found >= 0) return refuse(several(reference));
       found = i;
     }
-    if (found >= 0) return found;
+    if (found >= 0) return Located{Located::How::kAsDescribed, found, 0};
   }
-  return refuse(RefusalCode::kUnknownName, fmt::format("the {} that was picked ({}) is not on this part",
-                                                       kind_word(reference.kind), reference.shape));
+  return locate_changed(part, reference);
+}
+
+Result<int> resolve(const Part& part, const TopologyReference& reference) {
+  const auto located = locate(part, reference);
+  if (!located) return refuse(located);
+  return located->index;
 }
 
 }  // namespace anvil

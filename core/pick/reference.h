@@ -28,6 +28,7 @@ struct TopologyReference {
   gp_Pnt where;               // mean of its vertices
   gp_Dir direction{0, 0, 1};  // normal, axis or tangent, where there is one
   double size_mm = 0;         // radius or length
+  gp_Pnt axis_at;             // faces of revolution: the place of the axis beside `where`
 
   bool operator==(const TopologyReference& other) const;
 };
@@ -49,9 +50,21 @@ struct Reference {
 TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, int index,
                            Snap snap = Snap::kWhole);
 
-// The index in the part's topology. The hint is tried first; else the one element that fits the description
-// within 1e-3 mm, or else, for parts that were healed, within 0.03 mm. Refuses when it is gone (kUnknownName)
+// Where a reference is found, and how sure that is.
+struct Located {
+  enum class How {
+    kAsDescribed,  // within 1e-3 mm, or 0.03 mm on parts that were healed
+    kSameSurface,  // a piece of it, or what it was joined with: on the same surface or curve, where it was
+    kByIntent      // the one of its kind, direction and size that lies nearest; it has moved
+  } how = How::kAsDescribed;
+  int index = -1;       // in the part's topology
+  double moved_mm = 0;  // by intent: how far
+};
+
+// The hint is tried first, then the ways above in turn. By intent only where one candidate lies within a
+// tenth of its body's diagonal and no other within twice its distance. Refuses when it is gone (kUnknownName)
 // or when several fit (kAmbiguous): nothing is guessed.
-Result<int> resolve(const Part& part, const TopologyReference& reference);
+Result<Located> locate(const Part& part, const TopologyReference& reference);
+Result<int> resolve(const Part& part, const TopologyReference& reference);  // the index alone
 
 }  // namespace anvil

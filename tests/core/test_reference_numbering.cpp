@@ -153,7 +153,8 @@ TEST(ReferenceNumbering, ChangedSizeIsNotTakenForTheSame) {
   const PartPtr before = bored(8), after = bored(8.1);
   const TopologyReference bore =
       describe(*before, 1, TopologyKind::kFace, test::face_at(*before, {24, 20, 10}, SurfaceKind::kCylinder));
-  EXPECT_FALSE(resolve(*after, bore));
+  const auto wider = locate(*after, bore);
+  EXPECT_TRUE(!wider || wider->how == Located::How::kByIntent);
   const TopologyReference top =
       describe(*before, 1, TopologyKind::kFace, test::face_at(*before, {5, 5, 0}, SurfaceKind::kPlane));
   const auto still = resolve(*after, top);
@@ -173,12 +174,13 @@ TEST(ReferenceNumbering, PieceIsFoundWithinWhatHealingMovesItAndNotBeyond) {
     const PartPtr after = block_to(60 + moved_mm);
     TopologyReference face = end, vertex = corner;
     face.index_hint = vertex.index_hint = -1;
-    const auto face_there = resolve(*after, face), vertex_there = resolve(*after, vertex);
-    EXPECT_EQ(face_there.has_value(), found) << moved_mm;
-    EXPECT_EQ(vertex_there.has_value(), found) << moved_mm;
-    if (!found) continue;
-    EXPECT_NEAR(describe(*after, 1, TopologyKind::kFace, *face_there).where.X(), 60 + moved_mm, 1e-9);
-    EXPECT_NEAR(after->topology().vertices[*vertex_there].point.X(), 60 + moved_mm, 1e-9);
+    const auto face_there = locate(*after, face), vertex_there = locate(*after, vertex);
+    ASSERT_TRUE(face_there && vertex_there) << moved_mm;
+    // Farther than that it is taken by intent, which asks.
+    EXPECT_EQ(face_there->how == Located::How::kAsDescribed, found) << moved_mm;
+    EXPECT_EQ(vertex_there->how == Located::How::kAsDescribed, found) << moved_mm;
+    EXPECT_NEAR(describe(*after, 1, TopologyKind::kFace, face_there->index).where.X(), 60 + moved_mm, 1e-9);
+    EXPECT_NEAR(after->topology().vertices[vertex_there->index].point.X(), 60 + moved_mm, 1e-9);
   }
 }
 
