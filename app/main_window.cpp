@@ -295,7 +295,7 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
   const bool plain = !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
   const bool number =
       text.size() == 1 && (text[0].isDigit() || text[0] == QLatin1Char('-') || text[0] == QLatin1Char('.'));
-  if (plain && number && session_.open_for_number()) return tray_->start_number(text);
+  if (plain && number && (session_.draft() || session_.open_for_number())) return tray_->start_number(text);
   QMainWindow::keyPressEvent(event);
 }
 

@@ -7,6 +7,7 @@
 #include <set>
 
 #include "app/background.h"
+#include "app/draft_handles.h"
 #include "construct/offers.h"
 #include "inspect/corners.h"
 #include "inspect/holes.h"
@@ -94,6 +95,7 @@ class Session : public QObject {
   bool open_for_number();
   void drop();  // the draft, or without one the picks
   void edit(int entry, int placement_step = -1);
+  [[nodiscard]] std::vector<DraftHandle> handles() const;
   [[nodiscard]] Names draft_names() const;  // what the draft's expressions may use
   [[nodiscard]] QString still_needed_text() const;
 

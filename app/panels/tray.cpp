@@ -180,7 +180,10 @@ void Tray::show_picks() {
   refreshing_ = true;
   picks_->clear();
   int number = 0;
-  for (const Pick& pick : session_.picks()) picks_->addItem(new QListWidgetItem(badge(++number), pick.text));
+  for (const Pick& pick : session_.picks()) {
+    picks_->addItem(new QListWidgetItem(badge(++number), pick.text));
+    picks_->item(number - 1)->setToolTip(pick.text);
+  }
   picks_->setVisible(number > 0);
   picks_heading_->setVisible(number > 0);
   fit_height(picks_, 150);
@@ -322,6 +325,9 @@ void Tray::add_parameter(const Parameter& parameter) {
 void Tray::show_results() {
   const Draft& draft = *session_.draft();
   const Display& display = session_.job().display;
+  for (const auto& [id, field] : fields_)  // dragged in the view
+    if (const QString text = QString::fromStdString(draft.parameters.at(id)); field->text() != text)
+      field->setText(text);
   for (const Parameter& parameter : draft.construction->parameters) {
     const auto label = results_.find(parameter.id);
     if (label == results_.end()) continue;

@@ -61,6 +61,7 @@ void Overlay::paintEvent(QPaintEvent*) {
   draw_box(painter);
   draw_datums(painter);
   draw_ghosts(painter);
+  draw_handles(painter);
   draw_section(painter);
   draw_place(painter);
   draw_picks(painter);
@@ -319,13 +320,11 @@ bool Overlay::is_section_handle(const QPointF& position) const {
 }
 
 // A round handle with the direction it moves in.
-void Overlay::draw_section(QPainter& painter) {
-  if (!section_) return;
-  const auto at = view_.to_screen(section_handle_);
-  const double arm = 34 * view_.mm_per_pixel();
+void Overlay::draw_handle(QPainter& painter, const gp_Pnt& handle, const gp_Dir& along) {
+  const auto at = view_.to_screen(handle);
+  const double arm = 0.7 * kHandleArm_px * view_.mm_per_pixel();
   for (const double sense : {1.0, -1.0}) {
-    const auto tip =
-        view_.to_screen(section_handle_.Translated(gp_Vec(section_->Axis().Direction()) * (arm * sense)));
+    const auto tip = view_.to_screen(handle.Translated(gp_Vec(along) * (arm * sense)));
     if (!at || !tip) continue;
     painter.setPen(pen(theme().accent, 2.4));
     painter.drawLine(*at, *tip);
@@ -334,6 +333,16 @@ void Overlay::draw_section(QPainter& painter) {
   painter.setPen(pen(theme().panel, 2));
   painter.setBrush(theme().accent);
   painter.drawEllipse(*at, 8, 8);
+}
+
+void Overlay::draw_section(QPainter& painter) {
+  if (section_) draw_handle(painter, section_handle_, section_->Axis().Direction());
+}
+
+void Overlay::draw_handles(QPainter& painter) {
+  if (session_.previewed() >= 0) return;
+  for (const DraftHandle& handle : session_.handles())
+    draw_handle(painter, handle.knob(kHandleArm_px * view_.mm_per_pixel()), gp_Dir(handle.per_unit));
 }
 
 // Where a finding is.

@@ -15,6 +15,8 @@ namespace anvil::app {
 class Overlay : public QWidget {
   Q_OBJECT
  public:
+  static constexpr double kHandleArm_px = 34;
+
   Overlay(OccView& view, const Session& session);
 
   void set_hover(const std::optional<Candidate>& candidate, const QString& text);
@@ -45,6 +47,8 @@ class Overlay : public QWidget {
   void draw_placed_box(QPainter& painter, const gp_Trsf& motion);
   void draw_box(QPainter& painter);
   void draw_section(QPainter& painter);
+  void draw_handles(QPainter& painter);
+  void draw_handle(QPainter& painter, const gp_Pnt& handle, const gp_Dir& along);
   void draw_place(QPainter& painter);
   void draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ& high, const gp_Ax2& frame);
   void draw_picks(QPainter& painter);

@@ -106,7 +106,7 @@ void ViewPane::add_filter(const QString& label, bool PickFilter::*field) {
 }
 
 bool ViewPane::eventFilter(QObject* watched, QEvent* event) {
-  if (watched == view_ && drag_section(event)) return true;
+  if (watched == view_ && (drag_handle(event) || drag_section(event))) return true;
   if (watched == view_ && event->type() == QEvent::Resize) overlay_->setGeometry(view_->rect());
   return QWidget::eventFilter(watched, event);
 }

@@ -66,6 +66,10 @@ class ViewPane : public QWidget {
   void build_section_bar();
   void show_section();
   bool drag_section(QEvent* event);
+  bool drag_handle(QEvent* event);
+  [[nodiscard]] std::optional<DraftHandle> handle_under(const QPointF& position) const;
+  [[nodiscard]] std::optional<double> snapped_value(const DraftHandle& handle, const QPointF& position);
+  void move_handle(const DraftHandle& handle, const QPointF& position);
   [[nodiscard]] std::vector<gp_Pnt> outline_points() const;
   [[nodiscard]] BodyLook look_of(const Body& body) const;
   [[nodiscard]] std::vector<BodyLook> looks() const;
@@ -104,7 +108,8 @@ class ViewPane : public QWidget {
   QFrame* section_bar_ = nullptr;
   QLineEdit* section_field_ = nullptr;
   bool dragging_section_ = false;
-  double section_grip_mm_ = 0;  // where on the handle it was taken
+  std::string dragged_parameter_;  // of the draft, while its handle is held
+  double section_grip_mm_ = 0;     // where on the handle it was taken
 };
 
 // 0 fits, 1 tight (within a tenth), 2 does not fit.

@@ -6,6 +6,7 @@
 #include <gtest/gtest.h>
 #include <TopExp_Explorer.hxx>
 
+#include "app/view/overlay.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "demo/shapes.h"
@@ -152,7 +153,7 @@ const std::vector<Usual>& usual() {
   return all;
 }
 
-class Datums : public testing::TestWithParam<Usual> {
+class UsualPart : public testing::Test {
  protected:
   app::Session& session() { return driver.window().session(); }
 
@@ -166,6 +167,11 @@ class Datums : public testing::TestWithParam<Usual> {
     ASSERT_TRUE(driver.open(step));
   }
 
+  WindowDriver driver;
+};
+
+class Datums : public UsualPart, public testing::WithParamInterface<Usual> {
+ protected:
   void act(const QString& words) {
     if (words.startsWith(QLatin1String("offer "))) {
       EXPECT_TRUE(driver.choose_offer(words.mid(6))) << words.toStdString();
@@ -207,8 +213,6 @@ class Datums : public testing::TestWithParam<Usual> {
       EXPECT_NEAR(m->value, e[0], 1e-6);
     }
   }
-
-  WindowDriver driver;
 };
 
 TEST_P(Datums, IsMadeInUnderFiveActs) {
@@ -225,6 +229,70 @@ TEST_P(Datums, IsMadeInUnderFiveActs) {
 }
 
 INSTANTIATE_TEST_SUITE_P(TheMostUsual, Datums, testing::ValuesIn(usual()));
+
+TEST_F(UsualPart, NumbersAreDraggedToRoundOnesAndUpToWhatLiesThere) {
+  driver.click_part(place("top"));
+  driver.type(QStringLiteral("10"));
+  const auto handle = [&] {
+    const auto all = session().handles();
+    EXPECT_EQ(all.size(), 1u);
+    return all.front();
+  };
+  const auto distance_mm = [&] {
+    const auto& draft = *session().draft();
+    return std::get<PlaneDatum>(draft.solutions[draft.solution].value).plane.Location().Z() - 20;
+  };
+  EXPECT_NEAR(handle().at.Z(), 30, 1e-9);
+  EXPECT_NEAR(handle().per_unit.Z(), 1, 1e-6);
+  // Over empty space: to a round number. Over a corner: level with it, and no other number would do.
+  const gp_Pnt at = handle().at;
+  const QPointF from = driver.on_screen(at);
+  driver.drag_view(from, from + (driver.on_screen(gp_Pnt(at.X(), at.Y(), 80)) - from));
+  EXPECT_NEAR(distance_mm(), 60, 2.0);
+  EXPECT_NEAR(distance_mm(), std::round(distance_mm() * 2) / 2, 1e-9);
+  driver.drag_view(driver.on_screen(handle().at), driver.on_screen(place("corner3")));
+  EXPECT_NEAR(distance_mm(), 15, 1e-9);
+  // And to the other side, typed.
+  driver.type(QStringLiteral("-4"));
+  EXPECT_NEAR(distance_mm(), -4, 1e-12);
+  driver.key(QStringLiteral("Return"));
+  EXPECT_EQ(session().job().entries.back().name, "Plane 1");
+}
+
+TEST_F(UsualPart, EachStepOfAPointHasAHandleOfItsOwn) {
+  driver.click_part(place("corner2"));
+  driver.type(QStringLiteral("-20"));
+  const double arm = app::Overlay::kHandleArm_px * driver.window().view_pane().view().mm_per_pixel();
+  for (const app::DraftHandle& handle : session().handles())
+    if (handle.parameter == "y") {
+      const gp_Pnt knob = handle.knob(arm);
+      driver.drag_view(driver.on_screen(knob), driver.on_screen(knob.Translated(gp_Vec(0, 8, 0))));
+    }
+  const auto& draft = *session().draft();
+  const gp_Pnt point = std::get<PointDatum>(draft.solutions[draft.solution].value).point;
+  EXPECT_NEAR(point.X(), 90, 1e-9);
+  EXPECT_NEAR(point.Y(), 8, 1.0);
+  EXPECT_NEAR(point.Z(), 20, 1e-9);
+}
+
+TEST_F(UsualPart, AngleIsDraggedRoundItsAxis) {
+  driver.click_part(place("top"));
+  driver.click_part(place("endedge"));
+  driver.type(QStringLiteral("30"));
+  const auto handles = session().handles();
+  ASSERT_EQ(handles.size(), 1u);
+  EXPECT_EQ(handles.front().parameter, "angle");
+  const gp_Pnt axis(110, 0, 20), far = handles.front().at;
+  gp_Trsf turn;
+  turn.SetRotation(gp_Ax1(axis, gp_Dir(0, 1, 0)), far.X() < axis.X() ? radians(10) : radians(-10));
+  const gp_Pnt target = far.Transformed(turn);
+  driver.drag_view(driver.on_screen(far), driver.on_screen(target));
+  const auto& draft = *session().draft();
+  const gp_Dir normal = std::get<PlaneDatum>(draft.solutions[draft.solution].value).plane.Axis().Direction();
+  const double angle = degrees(normal.Angle(gp_Dir(0, 0, 1)));
+  EXPECT_GT(std::abs(angle - 30), 5) << angle;
+  EXPECT_NEAR(angle, std::round(angle * 10) / 10, 1e-5);
+}
 
 TEST(DatumsList, HasThirtyAndMore) {
   EXPECT_GE(usual().size(), 30u);
