@@ -99,8 +99,18 @@ void Session::add_pick(const Reference& reference) {
     Q_EMIT told(QString::fromStdString(pick.error().sentence));
     return;
   }
-  picks_.push_back(std::move(*pick));
+  if (replacing_ >= 0 && replacing_ < static_cast<int>(picks_.size()))
+    picks_[static_cast<size_t>(replacing_)] = std::move(*pick);
+  else
+    picks_.push_back(std::move(*pick));
+  replacing_ = -1;
   refresh_offers();
+}
+
+void Session::replace_pick_next(int index) {
+  replacing_ = index == replacing_ ? -1 : index;
+  Q_EMIT picks_changed();
+  Q_EMIT draft_changed();
 }
 
 void Session::replace_last_pick(const Reference& reference) {
@@ -112,6 +122,7 @@ void Session::replace_last_pick(const Reference& reference) {
 void Session::remove_pick(int index) {
   if (index < 0 || index >= static_cast<int>(picks_.size())) return;
   picks_.erase(picks_.begin() + index);
+  replacing_ = -1;
   refresh_offers();
 }
 
@@ -130,6 +141,7 @@ void Session::move_pick(int from, int to) {
 
 void Session::clear_picks() {
   picks_.clear();
+  replacing_ = -1;
   refresh_offers();
 }
 
@@ -410,6 +422,8 @@ void Session::edit(int id, int step) {
 }
 
 QString Session::still_needed_text() const {
+  if (replacing_ >= 0)
+    return tr("Pick what takes the place of %1.").arg(QString::fromStdString(circled(replacing_ + 1)));
   if (!draft_ && !seats_.empty())
     return tr(
         "Point at a seat to see which face it stands on; click to take it. Esc leaves the part as it lies.");

@@ -69,6 +69,9 @@ class Session : public QObject {
   void add_pick(const Reference& reference);  // picked again: removed
   void replace_last_pick(const Reference& reference);
   void remove_pick(int index);
+  // The next pick takes the place of this one (-1: is added). Asked twice: back to adding.
+  void replace_pick_next(int index);
+  [[nodiscard]] int replacing() const { return replacing_; }
   void remove_last_pick();
   void move_pick(int from, int to);
   void clear_picks();
@@ -167,6 +170,7 @@ class Session : public QObject {
   History history_;
   Evaluation evaluation_;
   std::vector<Pick> picks_;
+  int replacing_ = -1;
   std::vector<Offer> offers_;
   std::optional<Draft> draft_;
   int previewed_ = -1;

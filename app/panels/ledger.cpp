@@ -77,6 +77,19 @@ QTreeWidgetItem* Ledger::section(const QString& title) {
   return item;
 }
 
+// The heading of a group, made when it is met first.
+QTreeWidgetItem* Ledger::group_of(QTreeWidgetItem* datums, const QString& name) {
+  for (int i = 0; i < datums->childCount(); ++i)
+    if (datums->child(i)->data(kName, kGroupRole).toString() == name) return datums->child(i);
+  auto* item = new QTreeWidgetItem(datums);
+  item->setText(kName, name);
+  item->setData(kName, kGroupRole, name);
+  item->setForeground(kName, theme().quiet_ink);
+  item->setFlags(Qt::ItemIsEnabled);
+  item->setExpanded(true);
+  return item;
+}
+
 void Ledger::refresh() {
   refreshing_ = true;
   const int current = current_entry();
@@ -89,7 +102,8 @@ void Ledger::refresh() {
     add_entry(entry.part() || entry.healing() ? parts
               : entry.placement()             ? placement
               : is_setup(entry)               ? setups
-                                              : datums,
+              : entry.group.empty()           ? datums
+                                              : group_of(datums, QString::fromStdString(entry.group)),
               entry);
   }
   for (QTreeWidgetItem* group : {parts, placement, datums, setups})
@@ -193,7 +207,8 @@ void Ledger::on_click(QTreeWidgetItem* item, int column) {
     session_.add_pick(Reference{EntryReference{entry->id}, {}});
   if (marked_.empty()) return;
   marked_.clear();
-  QMetaObject::invokeMethod(this, [this] { refresh(); }, Qt::QueuedConnection);
+  QMetaObject::invokeMethod(
+      this, [this] { refresh(); }, Qt::QueuedConnection);
 }
 
 void Ledger::on_double_click(QTreeWidgetItem* item, int) {

@@ -27,6 +27,8 @@ class Ledger : public QTreeWidget {
  private:
   void refresh();
   QTreeWidgetItem* section(const QString& title);
+  QTreeWidgetItem* group_of(QTreeWidgetItem* datums, const QString& name);
+  void ask_group(int id);
   void add_entry(QTreeWidgetItem* parent, const Entry& entry);
   void add_bodies(QTreeWidgetItem* parent, const Entry& entry);
   void body_menu(int delivered, const QPoint& at);

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "app/panels/ledger.h"
+#include "app/panels/ledger_roles.h"
 #include "app/theme.h"
 #include "job/edits.h"
 
@@ -36,7 +37,7 @@ void Ledger::try_act(const QString& name, const Result<Job>& next) {
 
 void Ledger::show_menu(const QPoint& at) {
   QTreeWidgetItem* item = itemAt(at);
-  if (!item || item->data(0, Qt::UserRole).toInt() == 0) return;
+  if (!item || item->data(kName, kIdRole).toInt() == 0) return;
   setCurrentItem(item);
   if (const int body = current_body(); body >= 0) return body_menu(body, viewport()->mapToGlobal(at));
   const Entry* entry = session_.job().find(current_entry());
@@ -45,7 +46,7 @@ void Ledger::show_menu(const QPoint& at) {
   menu.setObjectName(QStringLiteral("ledger.menu"));
   const int id = entry->id;
   if (entry->datum() || entry->placement())
-    menu.addAction(tr("Edit"), this, [this, item] { on_double_click(item, 0); });
+    menu.addAction(tr("Edit"), this, [this, item] { on_double_click(item, kName); });
   if (entry->datum() && entry->datum()->makes != Makes::kMeasurement)
     menu.addAction(tr("Pick"), this, [this, id] { session_.add_pick(Reference{EntryReference{id}, {}}); });
   if (entry->datum() && entry->datum()->makes == Makes::kFrame)
@@ -78,6 +79,7 @@ void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
   menu.addAction(tr("Move down"), this,
                  [this, id] { try_act(tr("Move down"), with_moved(session_.job(), id, +1)); });
   add_colours(menu, id);
+  menu.addAction(tr("Group …"), this, [this, id] { ask_group(id); });
   menu.addSeparator();
   menu.addAction(tr("Show what it is made from"), this,
                  [this, id] { mark(sources_of(session_.job(), id), id); });
@@ -85,6 +87,21 @@ void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
                  [this, id] { mark(dependents(session_.job(), id), 0); });
   menu.addSeparator();
   add_hiding(menu, entry);
+}
+
+void Ledger::ask_group(int id) {
+  QStringList groups;
+  for (const Entry& entry : session_.job().entries)
+    if (const QString group = QString::fromStdString(entry.group);
+        !group.isEmpty() && !groups.contains(group))
+      groups << group;
+  const QString now = QString::fromStdString(session_.job().find(id)->group);
+  if (!now.isEmpty()) groups.removeAll(now);
+  groups.prepend(now);
+  bool chosen = false;
+  const QString group = QInputDialog::getItem(
+      window(), tr("Group"), tr("Heading it stands under (empty: none):"), groups, 0, true, &chosen);
+  if (chosen) session_.act(tr("Group"), with_group(session_.job(), id, group.trimmed().toStdString()));
 }
 
 void Ledger::add_colours(QMenu& menu, int id) {

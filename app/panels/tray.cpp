@@ -81,7 +81,8 @@ void Tray::build_picks(QVBoxLayout* layout) {
   picks_ = new QListWidget(this);
   picks_->setObjectName(QStringLiteral("tray.picks"));
   picks_->setDragDropMode(QAbstractItemView::InternalMove);
-  picks_->setToolTip(tr("Drag to change the order; double-click lets go"));
+  picks_->setToolTip(
+      tr("Click and pick again to replace it; drag to change the order; double-click lets go"));
   picks_->setFocusPolicy(Qt::NoFocus);
   picks_->setWordWrap(true);
   picks_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -93,6 +94,8 @@ void Tray::build_picks(QVBoxLayout* layout) {
                   this, [this, from, to] { session_.move_pick(from, to > from ? to - 1 : to); },
                   Qt::QueuedConnection);
           });
+  connect(picks_, &QListWidget::itemClicked, this,
+          [this](QListWidgetItem* item) { session_.replace_pick_next(picks_->row(item)); });
   connect(picks_, &QListWidget::itemDoubleClicked, this,
           [this](QListWidgetItem* item) { session_.remove_pick(picks_->row(item)); });
 }
@@ -183,6 +186,7 @@ void Tray::show_picks() {
   for (const Pick& pick : session_.picks()) {
     picks_->addItem(new QListWidgetItem(badge(++number), pick.text));
     picks_->item(number - 1)->setToolTip(pick.text);
+    if (number - 1 == session_.replacing()) picks_->item(number - 1)->setForeground(theme().accent);
   }
   picks_->setVisible(number > 0);
   picks_heading_->setVisible(number > 0);

@@ -46,7 +46,7 @@ Solutions with_plane(const Inputs& in) {
 }  // namespace
 
 Construction plane_turned() {
-  Construction c = described(Makes::kPlane, "plane.turned", "Plane at an angle to {1}, turned about {2}",
+  Construction c = described(Makes::kPlane, "plane.turned", "Plane turned from {1} about {2}",
                              {Need::kPlane, Need::kAxis}, 13, turned,
                              {{"angle", "Angle", Quantity::kAngle, "30"},
                               {"start",

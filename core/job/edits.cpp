@@ -246,6 +246,11 @@ Job with_colour(Job job, int id, std::optional<Colour> colour) {
   return job;
 }
 
+Job with_group(Job job, int id, const std::string& group) {
+  if (Entry* entry = find(job, id); entry && entry->datum()) entry->group = group;
+  return job;
+}
+
 Job with_duplicate(Job job, int id, int* added) {
   const auto at =
       std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });

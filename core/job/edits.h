@@ -37,6 +37,7 @@ Job with_visible(Job job, int id, bool visible);
 Job with_picks_as_found(Job job, int id, const Part& part);
 Job with_suppressed(Job job, int id, bool suppressed);
 Job with_colour(Job job, int id, std::optional<Colour> colour);
+Job with_group(Job job, int id, const std::string& group);
 // A datum once more, under the next free name, after the one it is like.
 Job with_duplicate(Job job, int id, int* added = nullptr);
 // A datum one place up (-1) or down (+1) among the datums. Refuses (kBadInput) to put an entry before what it

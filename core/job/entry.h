@@ -81,8 +81,9 @@ struct Entry {
   std::string name;
   bool visible = true;
   std::variant<PartEntry, HealingEntry, PlacementEntry, DatumEntry> content;
-  bool suppressed = false;                // datums: kept, but not built
-  std::optional<Colour> colour = {};      // datums: drawn in it
+  bool suppressed = false;            // datums: kept, but not built
+  std::optional<Colour> colour = {};  // datums: drawn in it
+  std::string group = {};             // datums: under this heading; empty: none
 
   [[nodiscard]] const PartEntry* part() const { return std::get_if<PartEntry>(&content); }
   [[nodiscard]] const HealingEntry* healing() const { return std::get_if<HealingEntry>(&content); }

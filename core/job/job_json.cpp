@@ -166,6 +166,7 @@ json to_json(const Entry& entry, const Job& job) {
     j["datum"]["makes"] = makes_name(entry.datum()->makes);
   }
   if (entry.suppressed) j["suppressed"] = true;
+  if (!entry.group.empty()) j["group"] = entry.group;
   if (entry.colour) j["colour"] = {entry.colour->r, entry.colour->g, entry.colour->b};
   return j;
 }
@@ -182,6 +183,7 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
   entry.name = j.at("name");
   entry.visible = j.at("visible");
   entry.suppressed = j.value("suppressed", false);
+  entry.group = j.value("group", std::string());
   if (j.contains("colour")) entry.colour = Colour{j["colour"].at(0), j["colour"].at(1), j["colour"].at(2)};
   if (j.contains("part")) {
     auto part = part_from(j["part"], load);

@@ -2,6 +2,7 @@
 // click on an offer. Counts the acts; with TRUE_ANVIL_PICTURES set, the window is photographed before the
 // last act.
 #include <QDir>
+#include <QListWidget>
 
 #include <gtest/gtest.h>
 #include <TopExp_Explorer.hxx>
@@ -257,6 +258,35 @@ TEST_F(UsualPart, NumbersAreDraggedToRoundOnesAndUpToWhatLiesThere) {
   EXPECT_NEAR(distance_mm(), -4, 1e-12);
   driver.key(QStringLiteral("Return"));
   EXPECT_EQ(session().job().entries.back().name, "Plane 1");
+}
+
+TEST_F(UsualPart, APickIsExchangedForAnotherInItsPlace) {
+  driver.click_part(place("top"));
+  driver.click_part(place("slant"));
+  auto* chips = driver.window().findChild<QListWidget*>(QStringLiteral("tray.picks"));
+  driver.click_widget(chips->viewport(), chips->visualItemRect(chips->item(0)).center());
+  EXPECT_TRUE(session().still_needed_text().contains(QStringLiteral("①")));
+  driver.click_part(place("front"));
+  ASSERT_EQ(session().picks().size(), 2u);
+  EXPECT_TRUE(session().picks()[0].given.direction->IsEqual(gp_Dir(0, -1, 0), 1e-9));
+  EXPECT_TRUE(session().picks()[1].given.direction->IsEqual(gp_Dir(1, 0, 1), 1e-9));
+  driver.click_part(place("right"));
+  EXPECT_EQ(session().picks().size(), 3u);
+}
+
+// An entry is opened again with its picks, and given another one.
+TEST_F(UsualPart, EntryIsEditedInItsPicksAsWellAsItsNumbers) {
+  driver.click_part(place("top"));
+  driver.type(QStringLiteral("7"));
+  driver.key(QStringLiteral("Return"));
+  const int id = session().job().entries.back().id;
+  session().edit(id);
+  session().replace_pick_next(0);
+  driver.click_part(place("upper"));
+  driver.key(QStringLiteral("Return"));
+  EXPECT_EQ(session().job().entries.back().id, id);
+  const auto& value = *session().evaluation().entries.at(id).value;
+  EXPECT_NEAR(std::get<PlaneDatum>(value).plane.Location().Z(), 42, 1e-9);
 }
 
 TEST_F(UsualPart, EachStepOfAPointHasAHandleOfItsOwn) {

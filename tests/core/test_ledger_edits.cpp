@@ -86,8 +86,8 @@ TEST(LedgerEdits, WhatAnEntryIsMadeFromAndWhatIsMadeFromItMirrorEachOther) {
 
 TEST(LedgerEdits, CountKeepsEvenlySpacedEntriesEachOfItsOwn) {
   JobFixture f;
-  const Job job = with_copies(
-      f.job, JobFixture::recipe("plane.offset", {f.face({40, 0, 10})}, {{"distance", "2 + 3"}, {"count", "3"}}));
+  const Job job = with_copies(f.job, JobFixture::recipe("plane.offset", {f.face({40, 0, 10})},
+                                                        {{"distance", "2 + 3"}, {"count", "3"}}));
   EXPECT_EQ(names_of(job), (std::vector<std::string>{"Plane 1", "Plane 2", "Plane 3"}));
   const Evaluation evaluation = evaluate(job);
   double expected = 0;
@@ -102,6 +102,7 @@ TEST(LedgerEdits, ColourAndSuppressionAreInTheFile) {
   const int a = f.midway();
   const Job job = with_colour(with_suppressed(f.job, a, true), a, Colour{0.25, 0.5, 0.75});
   EXPECT_NE(job_to_json(job).find("\"suppressed\""), std::string::npos);
+  EXPECT_NE(job_to_json(with_group(job, a, "Clamping")).find("\"Clamping\""), std::string::npos);
   EXPECT_EQ(job.find(a)->colour, (Colour{0.25, 0.5, 0.75}));
   EXPECT_NE(job_to_json(job), job_to_json(f.job));
 }
@@ -135,14 +136,15 @@ TEST(Names, CoordinatesMeasurementsAndAnglesCanBeNamed) {
     return number ? *number : -1e9;
   };
   EXPECT_NEAR(value("Distance1.distance/2"), 20, 1e-12);
-  EXPECT_NEAR(*evaluate_angle("Angle1.angle/3", names_for(f.job, evaluation, {{"", "Angle1.angle"}}, 0)), kPi / 6, 1e-12);
+  EXPECT_NEAR(*evaluate_angle("Angle1.angle/3", names_for(f.job, evaluation, {{"", "Angle1.angle"}}, 0)),
+              kPi / 6, 1e-12);
   EXPECT_EQ(value("Nothing1.distance"), -1e9);
 }
 
 TEST(Names, EntriesThatComeLaterCannotBeNamed) {
   JobFixture f;
-  const int a = f.keep(
-      JobFixture::recipe("plane.offset", {f.face({40, 0, 10})}, {{"distance", "Plane2.distance"}}));
+  const int a =
+      f.keep(JobFixture::recipe("plane.offset", {f.face({40, 0, 10})}, {{"distance", "Plane2.distance"}}));
   f.keep(JobFixture::recipe("plane.offset", {f.face({40, 0, 10})}, {{"distance", "4"}}));
   EXPECT_EQ(evaluate(f.job).entries.at(a).state, EntryState::kRefused);
 }
@@ -150,20 +152,23 @@ TEST(Names, EntriesThatComeLaterCannotBeNamed) {
 TEST(ReadingFrame, TypedPointFollowsTheFrameItWasReadIn) {
   JobFixture f;
   const int frame = f.frame_on_top();
-  const int point = f.keep(JobFixture::recipe("point.typed", {{EntryReference{frame}, {}}},
-                                              {{"x", "1"}, {"y", "2"}, {"z", "3"}}));
+  const int point = f.keep(
+      JobFixture::recipe("point.typed", {{EntryReference{frame}, {}}}, {{"x", "1"}, {"y", "2"}, {"z", "3"}}));
   const int delivered = f.keep(JobFixture::recipe("point.typed", {{EntryReference{kReadDelivered}, {}}},
                                                   {{"x", "1"}, {"y", "2"}, {"z", "3"}}));
   f.face_down();
   const Evaluation evaluation = evaluate(f.job);
   const auto at = [&](int id) { return std::get<PointDatum>(*evaluation.entries.at(id).value).point; };
-  EXPECT_LT(read_in(reading_frame(with_reading_frame(f.job, frame), evaluation), at(point)).Distance(gp_Pnt(1, 2, 3)), 1e-9);
+  EXPECT_LT(read_in(reading_frame(with_reading_frame(f.job, frame), evaluation), at(point))
+                .Distance(gp_Pnt(1, 2, 3)),
+            1e-9);
   EXPECT_LT(at(delivered).Distance(gp_Pnt(1, 2, 3).Transformed(evaluation.placement)), 1e-9);
 }
 
 TEST(Choice, SolutionThatIsGoneAsksInsteadOfGuessing) {
   JobFixture f;
-  Recipe touching = JobFixture::recipe("plane.touching-parallel", {f.face({25, 20, 10}, SurfaceKind::kCylinder), f.face({40, 0, 10})});
+  Recipe touching = JobFixture::recipe("plane.touching-parallel",
+                                       {f.face({25, 20, 10}, SurfaceKind::kCylinder), f.face({40, 0, 10})});
   touching.choice = "minus";
   const int id = f.keep(touching);
   EXPECT_EQ(evaluate(f.job).entries.at(id).state, EntryState::kCurrent);
@@ -200,7 +205,8 @@ TEST(Limits, EveryWayOfWritingThem) {
 TEST(Limits, MeasurementOutsideAsksAndSaysByHowMuch) {
   JobFixture f;
   const auto state = [&](const char* limit) {
-    const int id = f.keep(JobFixture::recipe("measure.distance", {f.face({40, 0, 10}), f.face({40, 40, 10})}, {{"limit", limit}}));
+    const int id = f.keep(JobFixture::recipe("measure.distance", {f.face({40, 0, 10}), f.face({40, 40, 10})},
+                                             {{"limit", limit}}));
     return evaluate(f.job).entries.at(id);
   };
   EXPECT_EQ(state("40 ±0.01").state, EntryState::kCurrent);
