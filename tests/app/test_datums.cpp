@@ -3,6 +3,7 @@
 // last act.
 #include <QDir>
 #include <QListWidget>
+#include <QPushButton>
 
 #include <gtest/gtest.h>
 #include <TopExp_Explorer.hxx>
@@ -287,6 +288,30 @@ TEST_F(UsualPart, EntryIsEditedInItsPicksAsWellAsItsNumbers) {
   EXPECT_EQ(session().job().entries.back().id, id);
   const auto& value = *session().evaluation().entries.at(id).value;
   EXPECT_NEAR(std::get<PlaneDatum>(value).plane.Location().Z(), 42, 1e-9);
+}
+
+TEST_F(UsualPart, PicksAreMadeByNameAndTheWorstIsLeftOut) {
+  ASSERT_TRUE(driver.wait([&] { return session().holes() != nullptr; }));
+  for (const char* hole : {"hole h1.1", "hole h1.2", "hole h1.3"})
+    ASSERT_TRUE(driver.run_command(QLatin1String(hole))) << hole;
+  ASSERT_EQ(session().picks().size(), 3u);
+  for (const app::Pick& pick : session().picks()) EXPECT_TRUE(pick.given.hole);
+  driver.click_part(place("corner"));
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Line that fits")));
+  auto* button = driver.window().findChild<QPushButton*>(QStringLiteral("tray.leave_out"));
+  ASSERT_TRUE(button->isVisible());
+  const int worst = session().draft()->solutions.front().worst_role;
+  const Reference left_out = session().picks()[static_cast<size_t>(worst)].reference;
+  EXPECT_TRUE(button->text().contains(QString::fromStdString(circled(worst + 1))));
+  driver.click_widget(button);
+  EXPECT_FALSE(session().is_picked(left_out));
+  EXPECT_EQ(session().picks().size(), 3u);
+  EXPECT_FALSE(button->isVisible());
+  driver.key(QStringLiteral("Return"));
+  EXPECT_EQ(session().job().entries.back().datum()->recipe.construction, "axis.best-line");
+  ASSERT_TRUE(driver.run_command(QStringLiteral("pick axis 1")));
+  ASSERT_EQ(session().picks().size(), 1u);
+  EXPECT_TRUE(session().picks().front().given.axis);
 }
 
 TEST_F(UsualPart, EachStepOfAPointHasAHandleOfItsOwn) {
