@@ -57,9 +57,9 @@ std::string handle_text(const DraftHandle& handle, double value, const Display& 
 }
 
 // One for each number that moves something; the places are those of the chosen solution.
-std::vector<DraftHandle> Session::handles() const {
-  if (!draft_ || draft_->solution >= draft_->solutions.size() || draft_->construction->takes_time) return {};
-  std::vector<DraftHandle> found;
+void Session::refresh_handles() {
+  handles_.clear();
+  if (!draft_ || draft_->solution >= draft_->solutions.size() || draft_->construction->takes_time) return;
   const Solution& now = draft_->solutions[draft_->solution];
   for (const Parameter& parameter : draft_->construction->parameters) {
     if (parameter.quantity != Quantity::kLength && parameter.quantity != Quantity::kAngle &&
@@ -82,13 +82,12 @@ std::vector<DraftHandle> Session::handles() const {
     if (!place) continue;
     handle.at = place->first;
     handle.per_unit = place->second / step;
-    found.push_back(handle);
+    handles_.push_back(handle);
   }
-  for (DraftHandle& handle : found)
-    handle.shares_place = std::count_if(found.begin(), found.end(), [&](const DraftHandle& other) {
+  for (DraftHandle& handle : handles_)
+    handle.shares_place = std::count_if(handles_.begin(), handles_.end(), [&](const DraftHandle& other) {
                             return other.at.IsEqual(handle.at, 1e-9);
                           }) > 1;
-  return found;
 }
 
 }  // namespace anvil::app

@@ -250,8 +250,12 @@ std::vector<Findable> MainWindow::named_picks() {
   if (session_.part() && session_.holes())
     for (const Hole& hole : session_.holes()->holes)
       if (!hole.faces.empty())
-        add(tr("hole %1").arg(QString::fromStdString(hole.name)),
-            {describe(*session_.part(), session_.part_entry(), TopologyKind::kFace, hole.faces.front()), {}});
+        named.push_back(
+            {tr("Pick %1").arg(tr("hole %1").arg(QString::fromStdString(hole.name))),
+             {},
+             [this, part = session_.part(), face = hole.faces.front()] {
+               session_.add_pick({describe(*part, session_.part_entry(), TopologyKind::kFace, face), {}});
+             }});
   return named;
 }
 

@@ -221,6 +221,7 @@ void Session::refresh_draft() {
       }
     }
   }
+  refresh_handles();
   Q_EMIT draft_changed();
 }
 
@@ -269,6 +270,7 @@ void Session::set_parameter(const std::string& id, const std::string& text) {
 void Session::choose_solution(size_t index) {
   if (!draft_ || index >= draft_->solutions.size()) return;
   draft_->solution = index;
+  refresh_handles();
   Q_EMIT draft_changed();
 }
 
@@ -417,6 +419,7 @@ void Session::edit(int id, int step) {
   offers_ = offers_for(givens(), {job().display, frame()});
   refresh_draft();
   draft_->solution = chosen(draft_->solutions, recipe->choice);
+  refresh_handles();
   Q_EMIT picks_changed();
   Q_EMIT draft_changed();
 }

@@ -98,7 +98,7 @@ class Session : public QObject {
   bool open_for_number();
   void drop();  // the draft, or without one the picks
   void edit(int entry, int placement_step = -1);
-  [[nodiscard]] std::vector<DraftHandle> handles() const;
+  [[nodiscard]] const std::vector<DraftHandle>& handles() const { return handles_; }
   [[nodiscard]] Names draft_names() const;  // what the draft's expressions may use
   [[nodiscard]] QString still_needed_text() const;
 
@@ -156,6 +156,7 @@ class Session : public QObject {
   void refresh_draft();
   void refresh_checks();
   void assign_draft();
+  void refresh_handles();  // of the chosen solution; the view asks for them with every frame
   void refresh_soundness();
   void refresh_box();
   [[nodiscard]] std::vector<Recipe> steps_of(const Seat& seat) const;
@@ -173,6 +174,7 @@ class Session : public QObject {
   int replacing_ = -1;
   std::vector<Offer> offers_;
   std::optional<Draft> draft_;
+  std::vector<DraftHandle> handles_;
   int previewed_ = -1;
   std::shared_ptr<const HoleReport> holes_;
   std::shared_ptr<const CornerReport> corners_;

@@ -196,6 +196,11 @@ QIcon icon(const QString& name, const QColor& colour) {
   return QIcon(pixmap);
 }
 
+QColor on_screen(const Colour& colour) {
+  return QColor::fromRgbF(static_cast<float>(colour.r), static_cast<float>(colour.g),
+                          static_cast<float>(colour.b));
+}
+
 QFont number_font(int delta) {
   QFont font(QStringLiteral("Inter"));
   font.setPixelSize(12 + delta);

@@ -5,6 +5,8 @@
 #include <QIcon>
 #include <QString>
 
+#include "part/part.h"
+
 class QApplication;
 
 namespace anvil::app {
@@ -31,5 +33,8 @@ QIcon icon(const QString& name, const QColor& colour);
 
 // Tabular figures for every number the user reads or compares.
 QFont number_font(int point_size_delta = 0);
+
+// A colour of the job as the window draws it.
+QColor on_screen(const Colour& colour);
 
 }  // namespace anvil::app

@@ -83,10 +83,7 @@ void Ledger::body_menu(int delivered, const QPoint& at) {
     change(setting.visible ? tr("Hide") : tr("Show"), with([](BodySetting& s) { s.visible = !s.visible; }));
     menu.addAction(tr("Look at it alone"), this, [this, delivered] { session_.isolate({delivered}); });
     menu.addAction(tr("Colour …"), this, [this, delivered, setting] {
-      const QColor now = setting.colour ? QColor::fromRgbF(static_cast<float>(setting.colour->r),
-                                                           static_cast<float>(setting.colour->g),
-                                                           static_cast<float>(setting.colour->b))
-                                        : theme().part;
+      const QColor now = setting.colour ? on_screen(*setting.colour) : theme().part;
       const QColor chosen = QColorDialog::getColor(now, window(), tr("Colour of the body"));
       if (!chosen.isValid()) return;
       BodySetting to = setting;

@@ -108,11 +108,7 @@ void Overlay::draw_datums(QPainter& painter) {
     if (session_.draft() && session_.draft()->editing_entry == entry.id) continue;
     const bool asks = at->second.state == EntryState::kAttention && at->second.fresh;
     const bool good = at->second.state == EntryState::kCurrent || asks;
-    const QColor own = asks           ? theme().does_not_fit
-                       : entry.colour ? QColor::fromRgbF(static_cast<float>(entry.colour->r),
-                                                         static_cast<float>(entry.colour->g),
-                                                         static_cast<float>(entry.colour->b))
-                                      : theme().datum;
+    const QColor own = asks ? theme().does_not_fit : entry.colour ? on_screen(*entry.colour) : theme().datum;
     QString name = QString::fromStdString(entry.name);
     if (session_.job().reading_frame == entry.id)
       name = QString::fromStdString(reading_frame_name(session_.job(), entry.id));

@@ -73,14 +73,8 @@ Solutions average(const Inputs& in) {
   return std::vector<Solution>{solution};
 }
 
-std::vector<gp_Pnt> spots(const Inputs& in) {
-  std::vector<gp_Pnt> points;
-  for (const Given* pick : in.picks) points.push_back(spot_of(*pick));
-  return points;
-}
-
 Solutions best_line(const Inputs& in) {
-  const std::vector<gp_Pnt> points = spots(in);
+  const std::vector<gp_Pnt> points = spots_of(in);
   auto fit = fit_line(points);
   if (!fit) return refuse(fit);
   Solution solution{drawn_axis(fit->shape, points), "only", quality_text(fit->quality, in.display)};
@@ -89,7 +83,7 @@ Solutions best_line(const Inputs& in) {
 }
 
 Solutions through_circle(const Inputs& in) {
-  const std::vector<gp_Pnt> points = spots(in);
+  const std::vector<gp_Pnt> points = spots_of(in);
   auto fit = fit_circle(points);
   if (!fit) return refuse(fit);
   const std::string size = "Ø" + format_length(2 * fit->shape.Radius(), in.display);
@@ -126,7 +120,7 @@ Construction axis_best_line() {
   c.repeats = true;
   // Likely where the picks stand nearly in a row.
   c.rank_for = [](const Inputs& in) {
-    const std::vector<gp_Pnt> points = spots(in);
+    const std::vector<gp_Pnt> points = spots_of(in);
     const auto fit = fit_line(points);
     return fit && fit->quality.largest_mm < 0.05 * points.front().Distance(points.back()) ? 7 : 40;
   };
@@ -139,7 +133,7 @@ Construction axis_of_circle_through() {
   c.repeats = true;
   // Three points always lie on one; more that do were meant to.
   c.rank_for = [](const Inputs& in) {
-    const auto fit = fit_circle(spots(in));
+    const auto fit = fit_circle(spots_of(in));
     if (!fit || fit->quality.largest_mm > 0.02 * fit->shape.Radius()) return 41;
     return in.picks.size() > 3 ? 9 : 18;
   };

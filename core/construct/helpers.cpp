@@ -248,6 +248,21 @@ gp_Pnt spot_of(const Given& given) {
   return given.point ? *given.point : given.hole->opening;
 }
 
+std::vector<gp_Pnt> spots_of(const Inputs& inputs) {
+  std::vector<gp_Pnt> points;
+  for (const Given* pick : inputs.picks) points.push_back(spot_of(*pick));
+  return points;
+}
+
+gp_Pnt tip_of(const Surface& cone) {
+  const double to_tip = -cone.radius_mm / std::tan(cone.semi_angle_rad);
+  return cone.position.Location().Translated(gp_Vec(cone.position.Direction()) * to_tip);
+}
+
+double angle_to_plane(const gp_Dir& line, const gp_Pln& plane) {
+  return kPi / 2 - acute_angle(line, plane.Axis().Direction());
+}
+
 std::string quality_text(const FitQuality& quality, const Display& display) {
   return fmt::format("RMS {}, largest {} at {{{}}}", format_length(quality.rms_mm, display),
                      format_length(quality.largest_mm, display), quality.worst + 1);

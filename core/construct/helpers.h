@@ -44,6 +44,14 @@ gp_Pln plane_at(const gp_Pnt& at, const gp_Dir& normal, const gp_Dir& x_wish = g
 // Where a need for a spot is: the point, or the opening of the hole.
 gp_Pnt spot_of(const Given& given);
 
+// The same of every pick.
+std::vector<gp_Pnt> spots_of(const Inputs& inputs);
+
+gp_Pnt tip_of(const Surface& cone);
+
+// The angle between a line and a plane, 0 (parallel) to pi/2.
+double angle_to_plane(const gp_Dir& line, const gp_Pln& plane);
+
 // "RMS 0.012, largest 0.020 at {3}".
 std::string quality_text(const FitQuality& quality, const Display& display);
 

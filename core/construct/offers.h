@@ -5,6 +5,7 @@
 
 #include "construct/registry.h"
 #include "construct/solve.h"
+#include "geom/primitives.h"
 
 namespace anvil {
 
@@ -24,7 +25,7 @@ inline constexpr int kReadingFrame = -1;
 // What offers depend on beside the picks.
 struct Asking {
   Display display = {};
-  gp_Ax2 reading_frame = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0));
+  gp_Ax2 reading_frame = world_frame();
 };
 
 std::vector<Offer> offers_for(const std::vector<Given>& picks, const Asking& asking);

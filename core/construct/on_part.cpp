@@ -1,5 +1,7 @@
 #include "construct/on_part.h"
 
+#include <fmt/format.h>
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
@@ -28,6 +30,9 @@ Result<PlaceOnEdge> place_at(const BRepAdaptor_Curve& curve, double parameter) {
 }  // namespace
 
 Result<PlaceOnEdge> place_along(const TopoDS_Edge& edge, double ratio) {
+  if (ratio < 0 || ratio > 1)
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
   const BRepAdaptor_Curve curve(edge);
   const GCPnts_AbscissaPoint at(curve, ratio * GCPnts_AbscissaPoint::Length(curve), curve.FirstParameter());
   if (!at.IsDone()) return refused("the length of the edge cannot be measured");

@@ -14,7 +14,7 @@ struct PlaceOnEdge {
   gp_Dir along;  // in the sense of the curve
 };
 
-// At a share 0..1 of the edge's length. Refuses an edge without length.
+// At a share of the edge's length. Refuses (kBadInput) one off the edge, 0..1, and an edge without length.
 Result<PlaceOnEdge> place_along(const TopoDS_Edge& edge, double ratio);
 // Nearest to the point.
 Result<PlaceOnEdge> nearest_on_edge(const TopoDS_Edge& edge, const gp_Pnt& to);

@@ -41,11 +41,7 @@ Solutions square_to_curve(const Result<PlaceOnEdge>& place) {
 }
 
 Solutions square_along_curve(const Inputs& in) {
-  const double ratio = in.numbers.at("ratio");
-  if (ratio < 0 || ratio > 1)
-    return refuse(RefusalCode::kBadInput,
-                  fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
-  return square_to_curve(place_along(TopoDS::Edge(in[0].shape), ratio));
+  return square_to_curve(place_along(TopoDS::Edge(in[0].shape), in.numbers.at("ratio")));
 }
 
 Solutions square_to_curve_at_point(const Inputs& in) {

@@ -10,7 +10,7 @@ namespace {
 Solutions turned(const Inputs& in) {
   const gp_Pln& plane = *in[0].plane;
   const gp_Ax1& axis = *in[1].axis;
-  const double lean = kPi / 2 - acute_angle(axis.Direction(), plane.Axis().Direction());
+  const double lean = angle_to_plane(axis.Direction(), plane);
   if (lean > kExact.angular_rad)
     return refused(
         fmt::format("{{2}} is not parallel to {{1}}: it stands at {} to it", format_angle(lean, in.display)),
@@ -30,7 +30,7 @@ Solutions with_plane(const Inputs& in) {
   const gp_Ax1& axis = *in[0].axis;
   const gp_Pln& plane = *in[1].plane;
   const gp_Dir normal = plane.Axis().Direction();
-  const double lean = kPi / 2 - acute_angle(axis.Direction(), normal);
+  const double lean = angle_to_plane(axis.Direction(), plane);
   std::vector<Solution> solutions;
   const auto add = [&](const gp_Dir& n, const char* key, const std::string& note) {
     solutions.push_back(

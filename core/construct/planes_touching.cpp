@@ -33,23 +33,21 @@ std::vector<Solution> on_both_sides(const Inputs& in, const gp_Pnt& centre, cons
 Solutions cone_parallel_to(const Inputs& in) {
   const Surface& cone = *in[0].surface;
   const gp_Dir normal = in[1].plane->Axis().Direction();
-  const double lean = kPi / 2 - acute_angle(cone.position.Direction(), normal),
+  const double lean = angle_to_plane(cone.position.Direction(), *in[1].plane),
                own = std::abs(cone.semi_angle_rad);
   if (std::abs(lean - own) > kExact.angular_rad)
     return refused(fmt::format("{{2}} stands at {} to the axis of {{1}}, whose side stands at {}: no plane "
                                "parallel to it touches the cone along a line",
                                format_angle(lean, in.display), format_angle(own, in.display)),
                    {{"angle_rad", lean}});
-  const double to_tip = -cone.radius_mm / std::tan(cone.semi_angle_rad);
-  const gp_Pnt tip = cone.position.Location().Translated(gp_Vec(cone.position.Direction()) * to_tip);
-  return one(drawn_plane(plane_at(tip, normal), extents(in)));
+  return one(drawn_plane(plane_at(tip_of(cone), normal), extents(in)));
 }
 
 Solutions parallel_to_plane(const Inputs& in) {
   if (in[0].surface->kind == SurfaceKind::kCone) return cone_parallel_to(in);
   const gp_Ax1 axis = axis_of_face(in[0]);
   const gp_Dir normal = in[1].plane->Axis().Direction();
-  const double lean = kPi / 2 - acute_angle(axis.Direction(), normal);
+  const double lean = angle_to_plane(axis.Direction(), *in[1].plane);
   if (lean > kExact.angular_rad)
     return refused(
         fmt::format("the axis of {{1}} stands at {} to {{2}}: no plane parallel to it touches {{1}}",

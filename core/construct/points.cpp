@@ -12,11 +12,7 @@ namespace anvil {
 namespace {
 
 Solutions at_ratio(const Inputs& in) {
-  const double ratio = in.numbers.at("ratio");
-  if (ratio < 0 || ratio > 1)
-    return refuse(RefusalCode::kBadInput,
-                  fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
-  auto point = place_along(TopoDS::Edge(in[0].shape), ratio);
+  auto point = place_along(TopoDS::Edge(in[0].shape), in.numbers.at("ratio"));
   if (!point) return refuse(point);
   return one(PointDatum{point->point});
 }
@@ -39,9 +35,7 @@ Solutions at_length(const Inputs& in) {
 Solutions middle_or_tip(const Inputs& in) {
   const Surface& s = *in[0].surface;
   if (s.kind != SurfaceKind::kCone) return one(PointDatum{s.position.Location()});
-  const double to_tip = -s.radius_mm / std::tan(s.semi_angle_rad);
-  return one(PointDatum{s.position.Location().Translated(gp_Vec(s.position.Direction()) * to_tip)},
-             "tip of the cone");
+  return one(PointDatum{tip_of(s)}, "tip of the cone");
 }
 
 Solutions middles_of_face(const Inputs& in) {

@@ -27,8 +27,7 @@ Solutions on_face(const Inputs& in) {
 }
 
 Solutions average(const Inputs& in) {
-  std::vector<gp_Pnt> points;
-  for (const Given* pick : in.picks) points.push_back(spot_of(*pick));
+  const std::vector<gp_Pnt> points = spots_of(in);
   const gp_Pnt middle = average_of(points);
   std::vector<double> off;
   for (const gp_Pnt& p : points) off.push_back(p.Distance(middle));

@@ -22,12 +22,16 @@ double as_told(Measurement::Kind kind, double value) {
 }
 
 void add_measurement(Names& names, const Measurement& m) {
-  static const char* const kNames[] = {"distance", "angle", "area", "volume"};
-  names[kNames[static_cast<int>(m.kind)]] = as_told(m.kind, m.value);
+  names[measured_name(m.kind)] = as_told(m.kind, m.value);
   for (const Measurement::Detail& detail : m.details) names[detail.name] = as_told(detail.kind, detail.value);
 }
 
 }  // namespace
+
+const char* measured_name(Measurement::Kind kind) {
+  static const char* const kNames[] = {"distance", "angle", "area", "volume"};
+  return kNames[static_cast<int>(kind)];
+}
 
 std::string word_of(const std::string& entry_name) {
   std::string word;

@@ -1,4 +1,5 @@
-// What entries are called in expressions: "Plane 2" is Plane2, its numbers are Plane2.distance, a point's P1.x.
+// What entries are called in expressions: "Plane 2" is Plane2, its numbers are Plane2.distance, a point's
+// P1.x.
 #pragma once
 
 #include <set>
@@ -6,6 +7,9 @@
 #include "job/evaluate.h"
 
 namespace anvil {
+
+// "distance", "angle", "area", "volume": in expressions and reports.
+const char* measured_name(Measurement::Kind kind);
 
 // The letters, digits and underscores of a name; in front of a digit an underscore.
 std::string word_of(const std::string& entry_name);
@@ -16,8 +20,9 @@ std::set<std::string> words_in(const ParameterTexts& texts);
 // The texts with one word exchanged for another, as after a rename.
 ParameterTexts with_word(ParameterTexts texts, const std::string& word, const std::string& by);
 
-// The numbers of an entry by their short names: coordinates of points and zeros (placed, mm), what was measured,
-// and the parameters it was made with; lengths in mm, angles in degrees, as evaluate_angle() reads them.
+// The numbers of an entry by their short names: coordinates of points and zeros (placed, mm), what was
+// measured, and the parameters it was made with; lengths in mm, angles in degrees, as evaluate_angle() reads
+// them.
 Names numbers_of(const DatumValue& value, const Construction& construction, const ParameterTexts& texts,
                  const Display& display, const Names& names);
 

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "geom/primitives.h"
+#include "job/names.h"
 #include "part/measure.h"
 
 namespace anvil {
@@ -184,12 +185,11 @@ struct ValueJson {
     return in.length(value);
   }
   json operator()(const Measurement& v) const {
-    static const char* const kNames[] = {"distance", "angle", "area", "volume"};
     json j;
     if (v.kind == Measurement::Kind::kDistance)
       j = {{"distance", in.length(v.value)}, {"from", at(v.from)}, {"to", at(v.to)}};
     else
-      j[kNames[static_cast<int>(v.kind)]] = number(v.kind, v.value);
+      j[measured_name(v.kind)] = number(v.kind, v.value);
     for (const Measurement::Detail& detail : v.details) j[detail.name] = number(detail.kind, detail.value);
     return j;
   }
