@@ -239,9 +239,11 @@ class Evaluator {
     const auto limit = recipe.parameters.find("limit");
     if (!measurement || limit == recipe.parameters.end()) return;
     const auto limits = limits_from(limit->second, measurement->kind, job_.display, names);
-    evaluated.reason =
+    const std::string broken =
         limits ? limits_broken(*measurement, *limits, job_.display) : "Limit: " + limits.error().sentence;
-    if (!evaluated.reason.empty()) evaluated.state = EntryState::kAttention;
+    if (broken.empty()) return;
+    evaluated.state = EntryState::kAttention;
+    evaluated.reason = broken;
   }
 
   const Job& job_;

@@ -170,5 +170,22 @@ TEST_F(Yokes, DatumsFollowTheRevisionAskAndAreConfirmed) {
   EXPECT_NEAR(x_of(confirmed, middle), 50, 1e-9);
 }
 
+// A limit that is kept says nothing, also not over what there is to say.
+TEST_F(Yokes, MeasurementThatMovedAsksThoughItsLimitIsKept) {
+  Job job = with_part({}, a, std::make_shared<const std::string>("source"), "yoke");
+  const int part_entry = job.first_part()->id;
+  Recipe width;
+  width.construction = "measure.distance";
+  for (const gp_Pnt& at : {gp_Pnt(0, 10, 30), gp_Pnt(90, 10, 40)})
+    width.inputs.push_back({describe(*a, part_entry, TopologyKind::kFace, face(at)), {}});
+  for (const char* limit : {"", "80..110"}) {
+    width.parameters = {{"limit", limit}};
+    int id = 0;
+    const Evaluated measured = evaluate(with_checked_part(with_datum(job, width, &id), a, b)).entries.at(id);
+    EXPECT_EQ(measured.state, EntryState::kAttention);
+    EXPECT_NE(measured.reason.find("② was found 10.000"), std::string::npos) << measured.reason;
+  }
+}
+
 }  // namespace
 }  // namespace anvil
