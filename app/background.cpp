@@ -18,6 +18,12 @@ void Background::cancel() {
   Q_EMIT ended();
 }
 
+void Background::cancel_by_user() {
+  if (!stop_) return;
+  cancel();
+  Q_EMIT cancelled();
+}
+
 void Background::begin(const QString& title, const Stop& stop) {
   stop_ = stop;
   title_ = title;

@@ -6,7 +6,9 @@
 #include <QThreadPool>
 #include <QTimer>
 #include <atomic>
+#include <chrono>
 #include <functional>
+#include <future>
 #include <memory>
 
 #include "base/progress.h"
@@ -39,6 +41,35 @@ class Background : public QObject {
     });
   }
 
+  // The same for work that mostly is quick: waits for so long, and hands over at once when it is done by
+  // then. Only after that it counts as begun.
+  template <class Value>
+  void start_patiently(const QString& title, std::chrono::milliseconds patience,
+                       std::function<Value(const Progress&)> work, std::function<void(Value)> done) {
+    cancel();
+    const auto stop = std::make_shared<std::atomic<bool>>(false);
+    const auto handed = std::make_shared<std::promise<Value>>();
+    std::shared_future<Value> result = handed->get_future().share();
+    const auto late = std::make_shared<std::atomic<bool>>(false);
+    stop_ = stop;
+    title_ = title;
+    pool_.start([this, stop, handed, result, late, work = std::move(work), done] {
+      handed->set_value(work(progress_for(stop)));
+      QMetaObject::invokeMethod(
+          this,
+          [this, stop, result, late, done] {
+            if (late->load() && end(stop)) done(result.get());
+          },
+          Qt::QueuedConnection);
+    });
+    if (result.wait_for(patience) == std::future_status::ready) {
+      stop_.reset();
+      return done(result.get());
+    }
+    late->store(true);
+    Q_EMIT started(title);
+  }
+
   // The same for work that has something to show before it is done: `work` may call its second argument, from
   // its own thread, and `stage` then runs on the interface thread, unless cancelled meanwhile.
   template <class Value, class Stage>
@@ -61,6 +92,7 @@ class Background : public QObject {
   }
 
   void cancel();
+  void cancel_by_user();  // tells cancelled() besides
   [[nodiscard]] bool is_busy() const { return stop_ != nullptr; }
   [[nodiscard]] QString title() const { return title_; }
 
@@ -68,6 +100,7 @@ class Background : public QObject {
   void started(const QString& title);
   void progressed(const QString& phase, double share);
   void ended();
+  void cancelled();
 
  private:
   using Stop = std::shared_ptr<std::atomic<bool>>;

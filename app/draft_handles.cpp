@@ -24,6 +24,13 @@ std::vector<gp_Pnt> places_of(const DatumValue& value) {
     return {axis->axis.Location().Translated(along * axis->from_mm),
             axis->axis.Location().Translated(along * axis->to_mm)};
   }
+  if (const auto* figure = std::get_if<FigureDatum>(&value)) {
+    std::vector<gp_Pnt> places;
+    for (const TopoDS_Edge& edge : figure->edges)
+      for (const Snap snap : {Snap::kStart, Snap::kMiddle})
+        places.push_back(*given_by_curve(edge, snap).point);
+    return places;
+  }
   return {};
 }
 

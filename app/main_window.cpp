@@ -64,6 +64,8 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(notice_);
   layout->addWidget(progress_);
   layout->addWidget(checking_);
+  layout->addWidget(evaluating_);
+  layout->addWidget(drafting_);
   layout->addWidget(writing_);
   layout->addWidget(levels, 1);
 
@@ -112,6 +114,8 @@ void MainWindow::build_panels() {
   notice_ = new NoticeBar(this);
   progress_ = new ProgressLine(keeper_.work(), this);
   checking_ = new ProgressLine(session_.checks(), this);
+  evaluating_ = new ProgressLine(session_.evaluating(), this);
+  drafting_ = new ProgressLine(session_.drafting(), this);
   writing_ = new ProgressLine(keeper_.output(), this);
   ledger_->setMinimumWidth(250);
   tray_->setMinimumWidth(250);
@@ -213,11 +217,14 @@ void MainWindow::refresh() {
   for (const char* id : {"tray.next", "tray.flip", "tray.quarter"})
     actions_.find(QLatin1String(id))->setEnabled(has_draft);
   actions_.find(QStringLiteral("tray.keep"))->setEnabled(session_.can_keep());
+  actions_.find(QStringLiteral("tray.keep-again"))->setEnabled(session_.can_repeat());
+  actions_.find(QStringLiteral("tray.keep-on"))->setEnabled(session_.can_go_on());
   actions_.find(QStringLiteral("tray.drop"))->setEnabled(has_draft || !session_.picks().empty());
   actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
   actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());
-  for (const char* id : {"job.add", "job.scale", "view.section", "view.zoom-picks", "view.keep"})
+  for (const char* id :
+       {"job.add", "job.scale", "job.tolerances", "view.section", "view.zoom-picks", "view.keep"})
     actions_.find(QLatin1String(id))->setEnabled(has_part);
   for (const char* id : {"view.section-flip", "view.section-end"})
     actions_.find(QLatin1String(id))->setEnabled(view_->has_section());

@@ -86,6 +86,8 @@ class MainWindow : public QMainWindow {
   NoticeBar* notice_ = nullptr;
   ProgressLine* progress_ = nullptr;
   ProgressLine* checking_ = nullptr;
+  ProgressLine* evaluating_ = nullptr;
+  ProgressLine* drafting_ = nullptr;
   ProgressLine* writing_ = nullptr;
   QComboBox* frames_ = nullptr;
   QComboBox* units_ = nullptr;

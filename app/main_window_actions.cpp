@@ -7,13 +7,16 @@
 #include <QMessageBox>
 #include <QSettings>
 
+#include "app/dialogs/tolerance_form.h"
 #include "app/main_window.h"
 #include "app/panels/drawer.h"
 #include "app/panels/finder.h"
 #include "app/panels/ledger.h"
+#include "app/panels/tray.h"
 #include "app/view/view_pane.h"
 #include "construct/offers.h"
 #include "job/edits.h"
+#include "job/names.h"
 
 namespace anvil::app {
 namespace {
@@ -46,6 +49,8 @@ void MainWindow::build_job_actions() {
   actions_.add(QStringLiteral("job.add"), tr("Add a part to this job …"),
                QKeySequence(QStringLiteral("Ctrl+Shift+O")), [this] { add_asked(); });
   actions_.add(QStringLiteral("job.scale"), tr("Unit of the file …"), {}, [this] { scale_asked(); });
+  actions_.add(QStringLiteral("job.tolerances"), tr("Tolerances of this job …"), {},
+               [this] { (new ToleranceForm(session_, this))->show(); });
   actions_.add(QStringLiteral("job.save"), tr("Save"), QKeySequence::Save, [this] { save_asked(); });
   actions_.add(
       QStringLiteral("job.save-as"), tr("Save as …"), QKeySequence(QStringLiteral("Ctrl+Shift+S")), [this] {
@@ -62,6 +67,16 @@ void MainWindow::build_edit_actions() {
                [this] { session_.redo(); });
   actions_.add(QStringLiteral("tray.keep"), tr("Keep"), QKeySequence(Qt::Key_Return),
                [this] { session_.keep(); });
+  actions_.add(QStringLiteral("tray.keep-again"), tr("Keep, and once more from the same picks"),
+               QKeySequence(QStringLiteral("Shift+Return")), [this] {
+                 session_.keep_and_repeat();
+                 tray_->focus_parameters();
+               });
+  actions_.add(QStringLiteral("tray.keep-on"), tr("Keep, and go on from the new point"),
+               QKeySequence(QStringLiteral("Ctrl+Return")), [this] {
+                 session_.keep_and_go_on();
+                 tray_->focus_parameters();
+               });
   actions_.add(QStringLiteral("tray.drop"), tr("Drop"), QKeySequence(Qt::Key_Escape),
                [this] { session_.drop(); });
   actions_.add(QStringLiteral("tray.next"), tr("Next solution"), QKeySequence(Qt::Key_N),
@@ -233,6 +248,7 @@ void MainWindow::build_hand_over_actions() {
            "Middle drag turns, Shift and middle drag pans, the wheel zooms at the cursor.\n\n"
            "Enter keeps, Esc drops, N next solution, Q quarter turn of a frame, F flips, Backspace lets go "
            "of the last pick.\n"
+           "Shift+Enter keeps and begins the same once more; Ctrl+Enter goes on from the point just kept.\n"
            "Ctrl+K finds any command."));
   });
 }
@@ -244,7 +260,8 @@ std::vector<Findable> MainWindow::named_picks() {
   };
   for (const Entry& entry : session_.job().entries)
     if (entry.datum() && entry.datum()->makes != Makes::kMeasurement)
-      add(QString::fromStdString(entry.name), {EntryReference{entry.id}, {}});
+      for (const EntryReference& reference : pickable(session_.evaluation(), entry.id))
+        add(QString::fromStdString(pick_name(session_.job(), reference)), {reference, {}});
   add(tr("Part as placed"), {EntryReference{kReadPlaced}, {}});
   add(tr("Part as delivered"), {EntryReference{kReadDelivered}, {}});
   if (session_.part() && session_.holes())
@@ -273,7 +290,8 @@ void MainWindow::build_menus() {
     return menu;
   };
   QMenu* job =
-      fill(tr("&Job"), {{"job.new", "job.open"}, {"job.add", "job.scale"}, {"job.save"}, {"job.quit"}});
+      fill(tr("&Job"),
+           {{"job.new", "job.open"}, {"job.add", "job.scale", "job.tolerances"}, {"job.save"}, {"job.quit"}});
   recent_menu_ = new QMenu(tr("Recent"), this);
   job->insertMenu(job->actions().at(2), recent_menu_);
   connect(recent_menu_, &QMenu::aboutToShow, this, [this] { fill_recent(recent_menu_); });
@@ -297,6 +315,7 @@ void MainWindow::build_menus() {
   fill(tr("Axes"), {{"define.axis"}}, define);
   fill(tr("Planes"), {{"define.plane"}}, define);
   fill(tr("Frames"), {{"define.frame"}}, define);
+  fill(tr("Drawn on a plane"), {{"define.figure"}}, define);
   fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
   QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.soundness"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);

@@ -71,7 +71,7 @@ ProgressLine::ProgressLine(Background& background, QWidget* parent)
   delay_.setSingleShot(true);
   delay_.setInterval(300);
   connect(&delay_, &QTimer::timeout, this, &QWidget::show);
-  connect(cancel, &QPushButton::clicked, &background, &Background::cancel);
+  connect(cancel, &QPushButton::clicked, &background, &Background::cancel_by_user);
   connect(&background, &Background::started, this, [this](const QString& title) {
     text_->setText(title);
     bar_->setRange(0, 0);

@@ -6,7 +6,11 @@
 #include "job/names.h"
 
 namespace anvil::app {
-Session::Session(QObject* parent) : QObject(parent) {}
+
+Session::Session(QObject* parent) : QObject(parent) {
+  connect(&evaluating_, &Background::cancelled, this, &Session::stop_evaluating);
+  connect(&drafting_, &Background::cancelled, this, &Session::drop);
+}
 
 int Session::part_entry() const {
   const Entry* entry = job().first_part();
@@ -17,6 +21,7 @@ void Session::reset(Job job) {
   history_ = History(std::move(job));
   picks_.clear();
   draft_.reset();
+  stopped_.clear();
   evaluation_ = {};
   refresh_evaluation();
 }
@@ -53,22 +58,6 @@ void Session::mark_unsaved() {
   Q_EMIT job_changed();
 }
 
-void Session::refresh_evaluation() {
-  evaluation_ = evaluate(job(), &evaluation_);
-  const PartPtr now = part();
-  const bool moved = now.get() != seen_part_ || !same_motion(seen_placement_, evaluation_.placement);
-  seen_part_ = now.get();
-  seen_placement_ = evaluation_.placement;
-  refresh_checks();  // first: nobody may meet the findings of another part
-  refresh_soundness();
-  refresh_box();
-  if (moved && !seats_.empty()) suggest_seats();
-  refresh_picks();
-  if (moved) Q_EMIT part_changed();
-  Q_EMIT job_changed();
-  Q_EMIT bodies_changed();
-}
-
 // --- picks
 
 Result<Pick> Session::make_pick(const Reference& reference) const {
@@ -76,8 +65,7 @@ Result<Pick> Session::make_pick(const Reference& reference) const {
   if (!given) return refuse(given);
   Pick pick{reference, std::move(*given), {}};
   if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
-    const Entry* target = job().find(entry->entry);
-    pick.text = QString::fromStdString(target ? target->name : reading_frame_name(job(), entry->entry));
+    pick.text = QString::fromStdString(pick_name(job(), *entry));
   } else if (const PartPtr p = part()) {
     const auto& topology = std::get<TopologyReference>(reference.target);
     if (auto index = resolve(*p, topology))
@@ -163,7 +151,7 @@ std::vector<Given> Session::givens() const {
 
 void Session::refresh_offers() {
   previewed_ = -1;
-  offers_ = offers_for(givens(), {job().display, frame()});
+  offers_ = offers_for(givens(), {job().display, frame(), job().tolerance});
   if (draft_) assign_draft();
   Q_EMIT picks_changed();
   refresh_draft();
@@ -202,27 +190,6 @@ void Session::assign_draft() {
   const auto all = givens();
   auto assigned = assign(*draft_->construction, all);
   draft_->picks = assigned ? std::move(*assigned) : std::vector<int>{};
-}
-
-void Session::refresh_draft() {
-  if (draft_) {
-    Draft& d = *draft_;
-    const std::string kept_key = d.solution < d.solutions.size() ? d.solutions[d.solution].key : "";
-    d.solutions.clear();
-    d.reason.clear();
-    if (takes(*d.construction, d.picks.size())) {
-      Solutions solutions = solve_draft(d);
-      if (solutions) {
-        d.solutions = std::move(*solutions);
-        d.solution = kept_key.empty() ? preferred_solution(d) : chosen(d.solutions, kept_key);
-      } else {
-        d.reason = QString::fromStdString(
-            fill_numbers(solutions.error().sentence, pick_numbers(*d.construction, d.picks)));
-      }
-    }
-  }
-  refresh_handles();
-  Q_EMIT draft_changed();
 }
 
 size_t Session::preferred_solution(const Draft& draft) const {
@@ -362,6 +329,7 @@ void Session::keep() {
       act(tr("Place the part"), with_placement_step(job(), as_numbers_if_needed(recipe)));
     }
   } else if (draft.editing_entry) {
+    stopped_.erase(draft.editing_entry);
     act(tr("Edit %1").arg(QString::fromStdString(job().find(draft.editing_entry)->name)),
         with_recipe(job(), draft.editing_entry, recipe));
   } else {
@@ -411,12 +379,13 @@ void Session::edit(int id, int step) {
   for (const auto& [parameter, text] : recipe->parameters) draft.parameters[parameter] = text;
   draft.flipped = recipe->flipped;
   draft.bodies = recipe->bodies;
+  draft.kept_key = recipe->choice;
   draft.editing_entry = entry->datum() ? id : 0;
   draft.editing_step = entry->datum() ? -1 : step;
   if (picks_.size() == recipe->inputs.size())
     for (size_t i = 0; i < picks_.size(); ++i) draft.picks.push_back(static_cast<int>(i));
   draft_ = std::move(draft);
-  offers_ = offers_for(givens(), {job().display, frame()});
+  offers_ = offers_for(givens(), {job().display, frame(), job().tolerance});
   refresh_draft();
   draft_->solution = chosen(draft_->solutions, recipe->choice);
   refresh_handles();

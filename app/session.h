@@ -33,10 +33,11 @@ struct Draft {
   std::vector<Solution> solutions;  // empty while it refuses or lacks picks
   size_t solution = 0;
   bool flipped = false;
-  std::vector<int> bodies;  // placements: the delivered bodies that move; empty: all
-  QString reason;           // why there is no solution
-  int editing_entry = 0;    // 0: a new one
-  int editing_step = -1;    // of the placement
+  std::vector<int> bodies;    // placements: the delivered bodies that move; empty: all
+  QString reason;             // why there is no solution
+  std::string kept_key = {};  // of the solution, while there is none
+  int editing_entry = 0;      // 0: a new one
+  int editing_step = -1;      // of the placement
 };
 
 class Session : public QObject {
@@ -94,6 +95,12 @@ class Session : public QObject {
   // What is open, or without that the first offer: kept at once, or opened where it asks for numbers.
   void keep();
   [[nodiscard]] bool can_keep() const;
+  // Kept, and the same begun again: from the same picks, or with the new point in the place of the one it was
+  // measured from.
+  void keep_and_repeat();
+  void keep_and_go_on();
+  [[nodiscard]] bool can_repeat() const;
+  [[nodiscard]] bool can_go_on() const;
   // Opens the first offer that takes a number; false when none does.
   bool open_for_number();
   void drop();  // the draft, or without one the picks
@@ -135,6 +142,11 @@ class Session : public QObject {
   [[nodiscard]] const std::vector<int>& shown_faces() const { return shown_faces_; }
 
   [[nodiscard]] Background& checks() { return checking_; }
+  [[nodiscard]] Background& evaluating() { return evaluating_; }
+  [[nodiscard]] Background& drafting() { return drafting_; }
+  // How long an act waits for its evaluation before that goes on behind it, with progress.
+  void set_patience(std::chrono::milliseconds patience) { patience_ = patience; }
+  void compute_stopped();  // what was not computed because the user cancelled
 
  Q_SIGNALS:
   void job_changed();
@@ -151,6 +163,10 @@ class Session : public QObject {
 
  private:
   void refresh_evaluation();
+  void take_evaluation(Evaluation done);
+  void stop_evaluating();
+  void settle_draft(Solutions solutions);
+  void keep_then_start(bool from_what_was_kept);
   void refresh_picks();
   void refresh_offers();
   void refresh_draft();
@@ -189,7 +205,9 @@ class Session : public QObject {
   std::optional<Box> box_;
   const Part* boxed_part_ = nullptr;
   gp_Trsf boxed_in_;
-  Background checking_, sounding_, boxing_;
+  std::chrono::milliseconds patience_{250};
+  std::set<int> stopped_;  // datums the user would not wait for
+  Background checking_, sounding_, boxing_, evaluating_, drafting_;
   const Part* checked_part_ = nullptr;
   gp_Dir checked_axis_{0, 0, 1};
   const Part* seen_part_ = nullptr;

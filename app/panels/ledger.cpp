@@ -142,9 +142,12 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
                 icon(QString::fromUtf8(state_name(state)), good ? theme().quiet_ink : theme().does_not_fit));
   const bool unsound = entry.part() && session_.soundness() && !session_.soundness()->empty();
   if (unsound) item->setIcon(kState, icon(QStringLiteral("attention"), theme().tight));
-  item->setToolTip(kState, unsound ? tr("Not sound: see the table of soundness")
-                           : good  ? tr("Up to date")
-                                   : value);
+  item->setToolTip(kState, unsound                 ? tr("Not sound: see the table of soundness")
+                           : good && entry.datum() ? tr("Up to date, made within %1")
+                                                         .arg(QString::fromStdString(tolerance_text(
+                                                             at->second.tolerance, session_.job().display)))
+                           : good ? tr("Up to date")
+                                  : value);
   if (!entry.placement()) {
     item->setIcon(kEye,
                   icon(entry.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), theme().quiet_ink));

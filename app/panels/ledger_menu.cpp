@@ -64,7 +64,10 @@ void Ledger::show_menu(const QPoint& at) {
 
 void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
   const int id = entry.id;
-  if (session_.evaluation().entries.at(id).state == EntryState::kAttention && session_.part())
+  const Evaluated& evaluated = session_.evaluation().entries.at(id);
+  if (evaluated.stopped)
+    menu.addAction(tr("Compute it"), this, [this] { session_.compute_stopped(); });
+  else if (evaluated.state == EntryState::kAttention && session_.part())
     menu.addAction(tr("Take it as it is"), this, [this, id] {
       session_.act(tr("Take it as it is"), with_picks_as_found(session_.job(), id, *session_.part()));
     });

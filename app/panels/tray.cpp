@@ -158,7 +158,28 @@ void Tray::build_draft(QVBoxLayout* layout) {
   buttons->addWidget(keep_);
   buttons->addWidget(drop_);
   box->addLayout(buttons);
+  auto* onward = new QHBoxLayout;
+  again_ = new QPushButton(tr("Keep, once more"), draft_);
+  again_->setObjectName(QStringLiteral("tray.again"));
+  again_->setToolTip(tr("Keeps it and begins the same from the same picks (Shift+Enter)"));
+  go_on_ = new QPushButton(tr("Keep, go on"), draft_);
+  go_on_->setObjectName(QStringLiteral("tray.go_on"));
+  go_on_->setToolTip(tr("Keeps the point and measures the next one from it (Ctrl+Enter)"));
+  for (QPushButton* button : {again_, go_on_}) {
+    button->setFocusPolicy(Qt::NoFocus);
+    button->setStyleSheet(QStringLiteral("padding: 4px 6px;"));
+    onward->addWidget(button);
+  }
+  box->addLayout(onward);
   layout->addWidget(draft_);
+  connect(again_, &QPushButton::clicked, this, [this] {
+    session_.keep_and_repeat();
+    focus_parameters();
+  });
+  connect(go_on_, &QPushButton::clicked, this, [this] {
+    session_.keep_and_go_on();
+    focus_parameters();
+  });
   connect(next_, &QPushButton::clicked, &session_, &Session::next_solution);
   connect(leave_out_, &QPushButton::clicked, &session_, &Session::leave_out_worst);
   connect(quarter_, &QPushButton::clicked, &session_, &Session::quarter_turn);
@@ -359,6 +380,8 @@ void Tray::show_solutions() {
   const bool ready = !draft.solutions.empty();
   keep_->setEnabled(ready);
   const Makes makes = draft.construction->makes;
+  again_->setVisible(session_.can_repeat());
+  go_on_->setVisible(session_.can_go_on());
   next_->setVisible(draft.solutions.size() > 1);
   quarter_->setVisible(makes == Makes::kFrame && draft.solutions.size() > 1);
   flip_->setVisible(makes == Makes::kPlane || makes == Makes::kAxis || makes == Makes::kFrame);

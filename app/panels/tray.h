@@ -58,6 +58,8 @@ class Tray : public QWidget {
   QPushButton* quarter_ = nullptr;
   QPushButton* leave_out_ = nullptr;
   QPushButton* keep_ = nullptr;
+  QPushButton* again_ = nullptr;
+  QPushButton* go_on_ = nullptr;
   QPushButton* drop_ = nullptr;
   std::map<std::string, QLineEdit*> fields_;
   std::map<std::string, QLabel*> results_;

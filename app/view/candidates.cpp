@@ -6,6 +6,7 @@
 #include <StdSelect_ViewerSelector3d.hxx>
 
 #include "app/view/datum_shapes.h"
+#include "job/names.h"
 
 namespace anvil::app {
 namespace {
@@ -128,6 +129,10 @@ void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>
     if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value)
       continue;
     if (at->second.state != EntryState::kCurrent || entry.datum()->makes == Makes::kMeasurement) continue;
+    if (const auto* figure = std::get_if<FigureDatum>(&*at->second.value)) {
+      add_figure(position, entry.id, *figure, found);
+      continue;
+    }
     for (const auto& [a, b] : datum_segments(*at->second.value, view_.mm_per_pixel())) {
       double depth = 0;
       const auto p = view_.to_screen(a, &depth), q = view_.to_screen(b);
@@ -136,6 +141,30 @@ void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>
       break;
     }
   }
+}
+
+// Its points first (a corner as the start of an edge), then the edge under the cursor.
+void CandidateFinder::add_figure(const QPointF& position, int entry, const FigureDatum& figure,
+                                 std::vector<Candidate>& found) const {
+  const auto count = static_cast<int>(figure.edges.size());
+  for (const Snap snap : {Snap::kStart, Snap::kEnd, Snap::kMiddle, Snap::kCentre})
+    for (int element = 1; element <= count; ++element) {
+      const Given given = given_by_curve(figure.edges[element - 1], snap);
+      double depth = 0;
+      const auto p = given.shape.IsNull() ? view_.to_screen(*given.point, &depth) : std::nullopt;
+      if (!p || QLineF(*p, position).length() > kSnapPixels) continue;
+      const bool known = std::any_of(found.begin(), found.end(),
+                                     [&](const Candidate& c) { return c.at.Distance(*given.point) < 1e-6; });
+      if (!known) found.push_back({Reference{EntryReference{entry, element, snap}, {}}, *given.point, depth});
+    }
+  for (int element = 1; element <= count; ++element)
+    for (const auto& [a, b] : curve_segments(figure.edges[element - 1])) {
+      double depth = 0;
+      const auto p = view_.to_screen(a, &depth), q = view_.to_screen(b);
+      if (!p || !q || distance_to_segment(position, QLineF(*p, *q)) > 5) continue;
+      found.push_back({Reference{EntryReference{entry, element}, {}}, a, depth});
+      break;
+    }
 }
 
 std::vector<Reference> CandidateFinder::in(const QRectF& area, bool touching) const {
@@ -155,8 +184,8 @@ std::vector<Reference> CandidateFinder::in(const QRectF& area, bool touching) co
 
 QString candidate_text(const Session& session, const Candidate& candidate) {
   if (const auto* entry = std::get_if<EntryReference>(&candidate.reference.target)) {
-    const Entry* target = session.job().find(entry->entry);
-    return target ? QString::fromStdString(target->name) : QString();
+    return session.job().find(entry->entry) ? QString::fromStdString(pick_name(session.job(), *entry))
+                                            : QString();
   }
   const auto& t = std::get<TopologyReference>(candidate.reference.target);
   const PartPtr part = session.part();

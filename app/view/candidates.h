@@ -33,6 +33,8 @@ class CandidateFinder {
  private:
   void add_points(const QPointF& position, std::vector<Candidate>& found) const;
   void add_datums(const QPointF& position, std::vector<Candidate>& found) const;
+  void add_figure(const QPointF& position, int entry, const FigureDatum& figure,
+                  std::vector<Candidate>& found) const;
   void add_shapes(const QPointF& position, std::vector<Candidate>& found) const;
 
   OccView& view_;

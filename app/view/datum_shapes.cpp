@@ -1,5 +1,7 @@
 #include "app/view/datum_shapes.h"
 
+#include <BRepAdaptor_Curve.hxx>
+
 namespace anvil::app {
 namespace {
 
@@ -37,6 +39,12 @@ struct Segments {
   }
   std::vector<Segment> operator()(const Measurement& v) const { return {{v.from, v.to}}; }
   std::vector<Segment> operator()(const PlacementStep&) const { return {}; }
+  std::vector<Segment> operator()(const FigureDatum& v) const {
+    std::vector<Segment> lines;
+    for (const TopoDS_Edge& edge : v.edges)
+      for (Segment& segment : curve_segments(edge)) lines.push_back(std::move(segment));
+    return lines;
+  }
 };
 
 struct Anchor {
@@ -48,9 +56,26 @@ struct Anchor {
   gp_Pnt operator()(const FrameDatum& v) const { return v.frame.Location(); }
   gp_Pnt operator()(const Measurement& v) const { return gp_Pnt((v.from.XYZ() + v.to.XYZ()) / 2); }
   gp_Pnt operator()(const PlacementStep&) const { return {}; }
+  gp_Pnt operator()(const FigureDatum& v) const {
+    return v.edges.empty() ? v.plane.Location() : curve_segments(v.edges.front()).front().first;
+  }
 };
 
 }  // namespace
+
+std::vector<Segment> curve_segments(const TopoDS_Edge& edge) {
+  const BRepAdaptor_Curve curve(edge);
+  const double from = curve.FirstParameter(), to = curve.LastParameter();
+  const int count = curve.GetType() == GeomAbs_Line ? 1 : 48;
+  std::vector<Segment> lines;
+  gp_Pnt last = curve.Value(from);
+  for (int i = 1; i <= count; ++i) {
+    const gp_Pnt next = curve.Value(from + (to - from) * i / count);
+    lines.emplace_back(last, next);
+    last = next;
+  }
+  return lines;
+}
 
 std::vector<gp_Pnt> plane_corners(const PlaneDatum& v) {
   const gp_Vec x = gp_Vec(v.plane.XAxis().Direction()) * v.half_x_mm,

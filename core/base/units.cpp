@@ -39,6 +39,11 @@ std::string format_angle(double rad, const Display& display) {
   return fixed(degrees(rad), display.angle_decimals) + "°";
 }
 
+std::string tolerance_text(const Tolerance& tolerance, const Display& display) {
+  return fmt::format("{:.4g} {}, {:.3g}°", tolerance.linear_mm / mm_per(display.unit),
+                     unit_name(display.unit), degrees(tolerance.angular_rad));
+}
+
 std::string format_plain(double value) {
   std::string text = fixed(value, 9);
   text.erase(text.find_last_not_of('0') + 1);

@@ -5,6 +5,8 @@
 #include <string>
 #include <string_view>
 
+#include "base/tolerance.h"
+
 namespace anvil {
 
 inline constexpr double kPi = 3.14159265358979323846;
@@ -31,6 +33,8 @@ struct Display {
 // "12.000", "-40.000"; never "-0.000". The unit is not appended.
 std::string format_length(double mm, const Display& display);
 std::string format_angle(double rad, const Display& display);  // "30.000°"
+// "0.0001 mm, 5.73e-05°"
+std::string tolerance_text(const Tolerance& tolerance, const Display& display);
 // The number in the display unit with up to nine decimals and no trailing zeros, for files and text fields.
 std::string format_plain(double value);
 

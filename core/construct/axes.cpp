@@ -14,14 +14,15 @@ Solutions axis_itself(const Inputs& in) {
 
 Solutions where_planes_cross(const Inputs& in) {
   const std::vector<gp_Pnt> around = extents(in);
-  auto axis = crossing(*in[0].plane, *in[1].plane, around.empty() ? in[0].plane->Location() : around.front());
+  auto axis = crossing(*in[0].plane, *in[1].plane, around.empty() ? in[0].plane->Location() : around.front(),
+                       in.tolerance.angular_rad);
   if (!axis) return refuse(axis);
   return one(drawn_axis(*axis, around));
 }
 
 Solutions through_points(const Inputs& in, const gp_Pnt& a, const gp_Pnt& b) {
   const double apart = a.Distance(b);
-  if (apart < kExact.linear_mm)
+  if (apart < in.tolerance.linear_mm)
     return refused(fmt::format("the two points are the same within {:.6f} mm: they give no direction", apart),
                    {{"distance_mm", apart}});
   return one(drawn_axis(gp_Ax1(a, gp_Dir(gp_Vec(a, b))), {a, b}), format_length(apart, in.display) + " long");
@@ -48,7 +49,7 @@ Solutions square_to_face(const Inputs& in) {
   if (!place) return refuse(place);
   const double off = place->point.Distance(*in[0].point);
   return one(drawn_axis(gp_Ax1(place->point, place->normal), {*in[0].point, place->point}),
-             off > kExact.linear_mm ? format_length(off, in.display) + " from {1}" : "");
+             off > in.tolerance.linear_mm ? format_length(off, in.display) + " from {1}" : "");
 }
 
 Solutions square_where_clicked(const Inputs& in) {
@@ -66,7 +67,7 @@ Solutions projected(const Inputs& in) {
   const gp_Ax1& axis = *in[0].axis;
   const gp_Vec along(axis.Direction()), normal(in[1].plane->Axis().Direction());
   const gp_Vec flat = along - normal * along.Dot(normal);
-  if (flat.Magnitude() < kExact.angular_rad)
+  if (flat.Magnitude() < in.tolerance.angular_rad)
     return refused("{1} stands square to {2}: projected it is a point, no axis", {}, "point.axis-plane");
   return one(drawn_axis(gp_Ax1(foot_on(*in[1].plane, axis.Location()), gp_Dir(flat)), in[0].extent));
 }
@@ -76,7 +77,7 @@ Solutions tangent_at(const Inputs& in) {
   if (!place) return refuse(place);
   const double off = place->point.Distance(*in[1].point);
   return one(drawn_axis(gp_Ax1(place->point, place->along), in[0].extent),
-             off > kExact.linear_mm ? format_length(off, in.display) + " from {2}" : "");
+             off > in.tolerance.linear_mm ? format_length(off, in.display) + " from {2}" : "");
 }
 
 std::vector<Parameter> two_typed_points() {

@@ -8,7 +8,7 @@ namespace anvil {
 namespace {
 
 Solutions between_parallel(const Inputs& in, const Bridge& between) {
-  if (between.gap_mm < kExact.linear_mm)
+  if (between.gap_mm < in.tolerance.linear_mm)
     return refused("{1} and {2} lie in one line: there is nothing between them", {}, "axis.of");
   return one(drawn_axis(gp_Ax1(midpoint(between.on_a, between.on_b), in[0].axis->Direction()), extents(in)),
              format_length(between.gap_mm / 2, in.display) + " from each");
@@ -16,12 +16,12 @@ Solutions between_parallel(const Inputs& in, const Bridge& between) {
 
 // Crossing: both bisectors; passing: the same directions through the middle of the gap.
 Solutions midway(const Inputs& in) {
-  const Bridge between = bridge(*in[0].axis, *in[1].axis);
+  const Bridge between = bridge(*in[0].axis, *in[1].axis, in.tolerance.angular_rad);
   if (between.parallel) return between_parallel(in, between);
   const gp_Vec a(in[0].axis->Direction()), b(in[1].axis->Direction());
   const double angle = std::acos(std::clamp(a.Dot(b), -1.0, 1.0));
   const gp_Pnt middle = midpoint(between.on_a, between.on_b);
-  const std::string gap = between.gap_mm > kExact.linear_mm
+  const std::string gap = between.gap_mm > in.tolerance.linear_mm
                               ? ", gap " + format_length(between.gap_mm, in.display)
                               : std::string();
   const auto solution = [&](const gp_Vec& along, const char* key, double half) {
@@ -33,14 +33,14 @@ Solutions midway(const Inputs& in) {
 }
 
 Solutions common_perpendicular(const Inputs& in) {
-  const Bridge between = bridge(*in[0].axis, *in[1].axis);
+  const Bridge between = bridge(*in[0].axis, *in[1].axis, in.tolerance.angular_rad);
   if (between.parallel)
     return refused(
         fmt::format("{{1}} and {{2}} are parallel, {} apart: they have endless common perpendiculars",
                     format_length(between.gap_mm, in.display)),
         {{"distance_mm", between.gap_mm}}, "plane.two-lines");
   const gp_Dir along = in[0].axis->Direction().Crossed(in[1].axis->Direction());
-  const bool meet = between.gap_mm < kExact.linear_mm;
+  const bool meet = between.gap_mm < in.tolerance.linear_mm;
   const gp_Dir sense = meet ? along : gp_Dir(gp_Vec(between.on_a, between.on_b));
   return one(drawn_axis(gp_Ax1(between.on_a, sense), {between.on_a, between.on_b}),
              meet ? std::string("they cross") : format_length(between.gap_mm, in.display) + " long");
@@ -56,7 +56,8 @@ Solutions average(const Inputs& in) {
     along += along.Dot(d) < 0 ? d.Reversed() : d;
     feet.push_back(foot_on(*pick->axis, middle));
   }
-  if (along.Magnitude() < kExact.angular_rad) return refused("the axes point against each other: no mean");
+  if (along.Magnitude() < in.tolerance.angular_rad)
+    return refused("the axes point against each other: no mean");
   const gp_Ax1 axis(average_of(feet), gp_Dir(along));
   double largest_angle = 0;
   std::vector<double> off;

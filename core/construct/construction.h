@@ -4,6 +4,7 @@
 // registry.cpp. Offers, tray, ledger, job file and command finder work from this description alone.
 #pragma once
 
+#include <TopoDS_Edge.hxx>
 #include <functional>
 #include <gp_Trsf.hxx>
 #include <map>
@@ -13,6 +14,7 @@
 
 #include "base/expression.h"
 #include "base/refusal.h"
+#include "base/tolerance.h"
 #include "base/units.h"
 #include "pick/given.h"
 
@@ -55,7 +57,7 @@ struct Parameter {
   std::vector<std::string> choices = {};
 };
 
-enum class Makes { kPoint, kAxis, kPlane, kFrame, kMeasurement, kPlacement };
+enum class Makes { kPoint, kAxis, kPlane, kFrame, kMeasurement, kPlacement, kFigure };
 const char* makes_name(Makes makes);  // "point", …
 
 struct PointDatum {
@@ -84,10 +86,16 @@ struct Measurement {
   };
   std::vector<Detail> details = {};  // what was measured beside it
 };
+// Lines and arcs drawn on a plane. Each can be picked, with its ends, middle and centre.
+struct FigureDatum {
+  gp_Pln plane;
+  std::vector<TopoDS_Edge> edges;  // in a stable order: kept references count them
+};
 struct PlacementStep {
   gp_Trsf motion;  // of the part as it stands before the step
 };
-using DatumValue = std::variant<PointDatum, AxisDatum, PlaneDatum, FrameDatum, Measurement, PlacementStep>;
+using DatumValue =
+    std::variant<PointDatum, AxisDatum, PlaneDatum, FrameDatum, Measurement, PlacementStep, FigureDatum>;
 
 struct Solution {
   DatumValue value;
@@ -102,6 +110,7 @@ struct Inputs {
   std::map<std::string, double> numbers;
   std::map<std::string, std::string> choices;
   Display display;
+  Tolerance tolerance;  // what counts as parallel, meeting, lying on
 
   [[nodiscard]] const Given& operator[](size_t role) const { return *picks[role]; }
 };
@@ -121,6 +130,7 @@ struct Construction {
   bool repeats = false;  // the last role takes any number of further picks; {all} in the sentence names them
   bool reads_frame = false;  // the last role is a frame, and the reading frame when none is picked
   bool takes_time = false;   // grows with the part: offered without being solved
+  bool own_colour = false;   // each is drawn in the next colour of a row
 };
 
 // "12.000, radius 3.000".

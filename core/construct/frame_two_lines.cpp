@@ -12,7 +12,7 @@ namespace {
 
 Solutions two_line_frames(const Inputs& in) {
   const gp_Ax1 lines[2] = {*in[0].axis, *in[1].axis};
-  const Bridge between = bridge(lines[0], lines[1]);
+  const Bridge between = bridge(lines[0], lines[1], in.tolerance.angular_rad);
   if (between.parallel) {
     Refusal refusal{RefusalCode::kGeometry,
                     fmt::format("{{1}} and {{2}} are parallel, {} apart: no crossing and no Z",
@@ -21,7 +21,7 @@ Solutions two_line_frames(const Inputs& in) {
     return refuse(refusal);
   }
   const std::string gap =
-      between.gap_mm > kExact.linear_mm
+      between.gap_mm > in.tolerance.linear_mm
           ? fmt::format("they miss each other by {}", format_length(between.gap_mm, in.display))
           : "";
   const gp_Dir normal = lines[0].Direction().Crossed(lines[1].Direction());

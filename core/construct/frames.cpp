@@ -42,10 +42,10 @@ Solutions face_frame(const Inputs& in) {
 Solutions three_point_frame(const Inputs& in) {
   const gp_Pnt &zero = *in[0].point, &towards = *in[1].point, &side = *in[2].point;
   const gp_Vec x(zero, towards), normal = x.Crossed(gp_Vec(zero, side));
-  if (x.Magnitude() < kExact.linear_mm)
+  if (x.Magnitude() < in.tolerance.linear_mm)
     return refuse(RefusalCode::kGeometry, "{1} and {2} are the same point: X has no direction");
   const double off = normal.Magnitude() / x.Magnitude();
-  if (off < kExact.linear_mm) {
+  if (off < in.tolerance.linear_mm) {
     Refusal refusal{
         RefusalCode::kGeometry,
         fmt::format("{{3}} lies on the line through {{1}} and {{2}} (within {:.6f} mm): Z has no direction",

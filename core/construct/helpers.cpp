@@ -122,6 +122,8 @@ const char* makes_name(Makes makes) {
       return "measurement";
     case Makes::kPlacement:
       return "placement";
+    case Makes::kFigure:
+      return "figure";
   }
   return "datum";
 }

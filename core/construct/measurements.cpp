@@ -30,12 +30,13 @@ Solutions measured(const Span& span, const Inputs& in) {
 
 Result<Span> shortest_span(const Inputs& in) {
   const Given &a = in[0], &b = in[1];
-  if (is_flat(a) && is_flat(b) && parallel(a.plane->Axis().Direction(), b.plane->Axis().Direction())) {
+  if (is_flat(a) && is_flat(b) &&
+      parallel(a.plane->Axis().Direction(), b.plane->Axis().Direction(), in.tolerance.angular_rad)) {
     const gp_Pnt from = drawn_plane(*a.plane, a.extent).centre;
     return Span{from, foot_on(*b.plane, from), ""};
   }
   if (is_centre_line(a) && is_centre_line(b)) {
-    const Bridge between = bridge(*a.axis, *b.axis);
+    const Bridge between = bridge(*a.axis, *b.axis, in.tolerance.angular_rad);
     return Span{between.on_a, between.on_b,
                 between.parallel
                     ? ""
@@ -124,7 +125,7 @@ Solutions angle_between(const Inputs& in) {
 
 // Of parallel holes: centre distance, and its parts along X and Y of the frame.
 Solutions pitch(const Inputs& in) {
-  const Bridge between = bridge(*in[0].axis, *in[1].axis);
+  const Bridge between = bridge(*in[0].axis, *in[1].axis, in.tolerance.angular_rad);
   if (!between.parallel) {
     const double angle = acute_angle(in[0].axis->Direction(), in[1].axis->Direction());
     return refused(fmt::format("{{1}} and {{2}} are not parallel: they stand at {}, {} apart",

@@ -26,6 +26,7 @@ inline constexpr int kReadingFrame = -1;
 struct Asking {
   Display display = {};
   gp_Ax2 reading_frame = world_frame();
+  Tolerance tolerance = kExact;
 };
 
 std::vector<Offer> offers_for(const std::vector<Given>& picks, const Asking& asking);

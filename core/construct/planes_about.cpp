@@ -11,7 +11,7 @@ Solutions turned(const Inputs& in) {
   const gp_Pln& plane = *in[0].plane;
   const gp_Ax1& axis = *in[1].axis;
   const double lean = angle_to_plane(axis.Direction(), plane);
-  if (lean > kExact.angular_rad)
+  if (lean > in.tolerance.angular_rad)
     return refused(
         fmt::format("{{2}} is not parallel to {{1}}: it stands at {} to it", format_angle(lean, in.display)),
         {{"angle_rad", lean}}, "plane.axis-and-plane");
@@ -36,8 +36,9 @@ Solutions with_plane(const Inputs& in) {
     solutions.push_back(
         {drawn_plane(plane_at(axis.Location(), n, axis.Direction()), extents(in)), key, note});
   };
-  if (lean < kExact.angular_rad) add(normal, "parallel", "parallel to {2}");
-  if (kPi / 2 - lean > kExact.angular_rad) add(axis.Direction().Crossed(normal), "square", "square to {2}");
+  if (lean < in.tolerance.angular_rad) add(normal, "parallel", "parallel to {2}");
+  if (kPi / 2 - lean > in.tolerance.angular_rad)
+    add(axis.Direction().Crossed(normal), "square", "square to {2}");
   if (solutions.empty())
     return refused("{1} stands square to {2}: every plane through it does", {}, "plane.turned");
   return solutions;

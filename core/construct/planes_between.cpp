@@ -10,12 +10,12 @@ namespace {
 Solutions midway(const Inputs& in) {
   const gp_Pln &a = *in[0].plane, &b = *in[1].plane;
   const double angle = acute_angle(a.Axis().Direction(), b.Axis().Direction());
-  if (angle > kExact.angular_rad)
+  if (angle > in.tolerance.angular_rad)
     return refused(
         fmt::format("{{1}} and {{2}} are not parallel: they stand at {}", format_angle(angle, in.display)),
         {{"angle_rad", angle}}, "plane.bisector");
   const double gap = height_over(a, b.Location());
-  if (std::abs(gap) < kExact.linear_mm)
+  if (std::abs(gap) < in.tolerance.linear_mm)
     return refused("{1} and {2} lie in the same plane: there is nothing midway", {}, "plane.on-face");
   const gp_Pln plane = a.Translated(gp_Vec(a.Axis().Direction()) * (gap / 2));
   return one(drawn_plane(plane, extents(in)),
@@ -26,7 +26,7 @@ Solutions midway(const Inputs& in) {
 Solutions bisectors(const Inputs& in) {
   const gp_Pln &a = *in[0].plane, &b = *in[1].plane;
   const std::vector<gp_Pnt> around = extents(in);
-  auto line = crossing(a, b, around.empty() ? a.Location() : average_of(around));
+  auto line = crossing(a, b, around.empty() ? a.Location() : average_of(around), in.tolerance.angular_rad);
   if (!line) {
     Refusal refusal = line.error();
     refusal.instead = "plane.midway";
@@ -42,13 +42,13 @@ Solutions bisectors(const Inputs& in) {
 }
 
 Solutions between_axes(const Inputs& in) {
-  const Bridge between = bridge(*in[0].axis, *in[1].axis);
+  const Bridge between = bridge(*in[0].axis, *in[1].axis, in.tolerance.angular_rad);
   if (!between.parallel)
     return refused(
         fmt::format("{{1}} and {{2}} are not parallel: they stand at {}",
                     format_angle(acute_angle(in[0].axis->Direction(), in[1].axis->Direction()), in.display)),
         {{"angle_rad", acute_angle(in[0].axis->Direction(), in[1].axis->Direction())}}, "axis.midway");
-  if (between.gap_mm < kExact.linear_mm)
+  if (between.gap_mm < in.tolerance.linear_mm)
     return refused("{1} and {2} lie in one line: there is nothing midway");
   const gp_Dir across(gp_Vec(between.on_a, between.on_b));
   return one(drawn_plane(plane_at(midpoint(between.on_a, between.on_b), across, in[0].axis->Direction()),
@@ -71,7 +71,7 @@ double off_line(const gp_Pnt& a, const gp_Pnt& b, const gp_Pnt& c) {
 Solutions through_three(const Inputs& in) {
   const gp_Pnt a = spot_of(in[0]), b = spot_of(in[1]), c = spot_of(in[2]);
   const double off = off_line(a, b, c);
-  if (off < kExact.linear_mm)
+  if (off < in.tolerance.linear_mm)
     return refused(
         fmt::format("the three points lie in one line (within {:.6f} mm): they determine no plane", off),
         {{"off_line_mm", off}}, "axis.best-line");
@@ -114,15 +114,15 @@ Solutions best_fit(const Inputs& in) {
 
 Solutions through_two_lines(const Inputs& in) {
   const gp_Ax1 &a = *in[0].axis, &b = *in[1].axis;
-  const Bridge between = bridge(a, b);
+  const Bridge between = bridge(a, b, in.tolerance.angular_rad);
   if (between.parallel) {
-    if (between.gap_mm < kExact.linear_mm)
+    if (between.gap_mm < in.tolerance.linear_mm)
       return refused("{1} and {2} lie in one line: every plane through it would do");
     const gp_Vec across(between.on_a, between.on_b);
     return one(drawn_plane(
         plane_at(between.on_a, gp_Dir(gp_Vec(a.Direction()).Crossed(across)), a.Direction()), extents(in)));
   }
-  if (between.gap_mm > kExact.linear_mm)
+  if (between.gap_mm > in.tolerance.linear_mm)
     return refused(fmt::format("{{1}} and {{2}} miss each other by {}: no plane holds both",
                                format_length(between.gap_mm, in.display)),
                    {{"gap_mm", between.gap_mm}}, "axis.common-perpendicular");
@@ -134,7 +134,7 @@ Solutions through_line_and_point(const Inputs& in) {
   const gp_Ax1& line = *in[0].axis;
   const gp_Pnt point = spot_of(in[1]);
   const double off = distance(line, point);
-  if (off < kExact.linear_mm)
+  if (off < in.tolerance.linear_mm)
     return refused(
         fmt::format("{{2}} lies on {{1}} (within {:.6f} mm): every plane through it would do", off),
         {{"distance_mm", off}}, "plane.square-to-line");

@@ -35,7 +35,7 @@ Solutions cone_parallel_to(const Inputs& in) {
   const gp_Dir normal = in[1].plane->Axis().Direction();
   const double lean = angle_to_plane(cone.position.Direction(), *in[1].plane),
                own = std::abs(cone.semi_angle_rad);
-  if (std::abs(lean - own) > kExact.angular_rad)
+  if (std::abs(lean - own) > in.tolerance.angular_rad)
     return refused(fmt::format("{{2}} stands at {} to the axis of {{1}}, whose side stands at {}: no plane "
                                "parallel to it touches the cone along a line",
                                format_angle(lean, in.display), format_angle(own, in.display)),
@@ -48,7 +48,7 @@ Solutions parallel_to_plane(const Inputs& in) {
   const gp_Ax1 axis = axis_of_face(in[0]);
   const gp_Dir normal = in[1].plane->Axis().Direction();
   const double lean = angle_to_plane(axis.Direction(), *in[1].plane);
-  if (lean > kExact.angular_rad)
+  if (lean > in.tolerance.angular_rad)
     return refused(
         fmt::format("the axis of {{1}} stands at {} to {{2}}: no plane parallel to it touches {{1}}",
                     format_angle(lean, in.display)),
@@ -59,7 +59,7 @@ Solutions parallel_to_plane(const Inputs& in) {
 Solutions square_to_plane(const Inputs& in) {
   const gp_Ax1 axis = axis_of_face(in[0]);
   const gp_Dir normal = in[1].plane->Axis().Direction();
-  if (parallel(axis.Direction(), normal))
+  if (parallel(axis.Direction(), normal, in.tolerance.angular_rad))
     return refused("the axis of {1} stands square to {2}: every plane touching {1} is square to it", {},
                    "plane.touching-where-clicked");
   return on_both_sides(in, axis.Location(), axis.Direction().Crossed(normal), radius_of(in[0]));
@@ -71,12 +71,12 @@ Solutions from_outside(const Inputs& in, const gp_Pnt& centre, const gp_Dir& alo
   const gp_Vec to_point(centre, from);
   const gp_Vec flat = to_point - gp_Vec(along) * to_point.Dot(gp_Vec(along));
   const double off = flat.Magnitude();
-  if (off < radius - kExact.linear_mm)
+  if (off < radius - in.tolerance.linear_mm)
     return refused(fmt::format("{{2}} lies inside {{1}}, {} under its surface: no plane through it touches",
                                format_length(radius - off, in.display)),
                    {{"depth_mm", radius - off}});
   const gp_Vec u = flat.Normalized(), v = gp_Vec(along).Crossed(u);
-  if (off <= radius + kExact.linear_mm)
+  if (off <= radius + in.tolerance.linear_mm)
     return one(drawn_plane(plane_at(centre.Translated(u * radius), gp_Dir(u), along), extents(in)));
   const double cosine = radius / off, sine = std::sqrt(1 - cosine * cosine);
   std::vector<Solution> solutions;
@@ -91,7 +91,7 @@ Solutions from_outside(const Inputs& in, const gp_Pnt& centre, const gp_Dir& alo
 Solutions through_line(const Inputs& in) {
   const gp_Ax1 axis = axis_of_face(in[0]);
   const gp_Ax1& line = *in[1].axis;
-  if (!parallel(axis.Direction(), line.Direction()))
+  if (!parallel(axis.Direction(), line.Direction(), in.tolerance.angular_rad))
     return refused(fmt::format("{{2}} is not parallel to the axis of {{1}}: it stands at {} to it",
                                format_angle(acute_angle(axis.Direction(), line.Direction()), in.display)),
                    {{"angle_rad", acute_angle(axis.Direction(), line.Direction())}});

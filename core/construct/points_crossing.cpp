@@ -19,7 +19,7 @@ Solutions axis_with_plane(const Inputs& in) {
   const gp_Pln& plane = *in[1].plane;
   const double slope = axis.Direction().Dot(plane.Axis().Direction()),
                height = height_over(plane, axis.Location());
-  if (std::abs(slope) < std::sin(kExact.angular_rad))
+  if (std::abs(slope) < std::sin(in.tolerance.angular_rad))
     return refused(fmt::format("{{1}} is parallel to {{2}}, {} from it: they do not cross",
                                format_length(std::abs(height), in.display)),
                    {{"distance_mm", std::abs(height)}}, "axis.projected");
@@ -27,12 +27,12 @@ Solutions axis_with_plane(const Inputs& in) {
 }
 
 Solutions axis_with_axis(const Inputs& in) {
-  const Bridge between = bridge(*in[0].axis, *in[1].axis);
+  const Bridge between = bridge(*in[0].axis, *in[1].axis, in.tolerance.angular_rad);
   if (between.parallel)
     return refused(fmt::format("axes {{1}} and {{2}} are parallel, {} apart: no intersection",
                                format_length(between.gap_mm, in.display)),
                    {{"distance_mm", between.gap_mm}}, "axis.midway");
-  const bool meet = between.gap_mm <= kExact.linear_mm;
+  const bool meet = between.gap_mm <= in.tolerance.linear_mm;
   return one(
       PointDatum{midpoint(between.on_a, between.on_b)},
       meet ? ""
@@ -43,16 +43,16 @@ Solutions axis_with_axis(const Inputs& in) {
 Solutions no_common_point(const Inputs& in) {
   for (const auto& [a, b] : {std::pair{0, 1}, std::pair{0, 2}, std::pair{1, 2}}) {
     const gp_Pln &p = *in[a].plane, &q = *in[b].plane;
-    if (!parallel(p.Axis().Direction(), q.Axis().Direction())) continue;
+    if (!parallel(p.Axis().Direction(), q.Axis().Direction(), in.tolerance.angular_rad)) continue;
     const double apart = std::abs(height_over(p, q.Location()));
     return refused(fmt::format("{{{}}} and {{{}}} are parallel, {} apart: the three have no common point",
                                a + 1, b + 1, format_length(apart, in.display)),
                    {{"distance_mm", apart}});
   }
-  const auto line = crossing(*in[0].plane, *in[1].plane, in[0].plane->Location());
+  const auto line = crossing(*in[0].plane, *in[1].plane, in[0].plane->Location(), in.tolerance.angular_rad);
   if (!line) return refuse(line);
   const double off = std::abs(height_over(*in[2].plane, line->Location()));
-  return refused(off <= kExact.linear_mm
+  return refused(off <= in.tolerance.linear_mm
                      ? std::string("the three planes share a whole line: any point of it would do")
                      : fmt::format("the line where {{1}} and {{2}} cross is parallel to {{3}}, {} from it",
                                    format_length(off, in.display)),
@@ -60,10 +60,10 @@ Solutions no_common_point(const Inputs& in) {
 }
 
 Solutions three_planes(const Inputs& in) {
-  const auto line = crossing(*in[0].plane, *in[1].plane, in[2].plane->Location());
+  const auto line = crossing(*in[0].plane, *in[1].plane, in[2].plane->Location(), in.tolerance.angular_rad);
   if (!line) return no_common_point(in);
   const double slope = line->Direction().Dot(in[2].plane->Axis().Direction());
-  if (std::abs(slope) < std::sin(kExact.angular_rad)) return no_common_point(in);
+  if (std::abs(slope) < std::sin(in.tolerance.angular_rad)) return no_common_point(in);
   const double height = height_over(*in[2].plane, line->Location());
   return one(PointDatum{line->Location().Translated(gp_Vec(line->Direction()) * (-height / slope))});
 }

@@ -41,6 +41,17 @@ Solutions along_direction(const Inputs& in) {
   return one(PointDatum{in[0].point->Translated(gp_Vec(*in[1].direction) * in.numbers.at("distance"))});
 }
 
+// The two need not be square to each other; the third step is square to both.
+Solutions along_two(const Inputs& in) {
+  const gp_Dir a = *in[1].direction, b = *in[2].direction;
+  if (parallel(a, b, in.tolerance.angular_rad))
+    return refused("{2} and {3} are parallel: they leave no third direction. One step along {2}?", {},
+                   "point.along");
+  return one(PointDatum{in[0].point->Translated(gp_Vec(a) * in.numbers.at("first") +
+                                                gp_Vec(b) * in.numbers.at("second") +
+                                                gp_Vec(a.Crossed(b)) * in.numbers.at("square"))});
+}
+
 // The twenty-seven points of the box, lowest first; keys say the side in X, Y and Z.
 Solutions box_points(const Inputs& in) {
   const gp_Ax2& frame = *in[1].frame;
@@ -84,10 +95,20 @@ Construction point_polar() {
   return c;
 }
 
-Construction place_along() {
+Construction point_along() {
   return described(Makes::kPoint, "point.along", "Point a distance from {1}, along {2}",
                    {Need::kPoint, Need::kDirection}, 25, along_direction,
                    {{"distance", "Distance", Quantity::kLength, "10mm"}});
+}
+
+Construction point_along_two() {
+  Construction c = described(Makes::kPoint, "point.along-two", "Point steps from {1} along {2} and {3}",
+                             {Need::kPoint, Need::kDirection, Need::kDirection}, 26, along_two,
+                             {{"first", "Along the first", Quantity::kLength, "10mm"},
+                              {"second", "Along the second", Quantity::kLength, "10mm"},
+                              {"square", "Square to both", Quantity::kLength, "0mm"}});
+  c.ordered = true;
+  return c;
 }
 
 Construction point_of_box() {

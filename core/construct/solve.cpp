@@ -16,6 +16,7 @@ struct DistanceTo {
   double operator()(const FrameDatum& v) const { return v.frame.Location().Distance(from); }
   double operator()(const Measurement& v) const { return midpoint(v.from, v.to).Distance(from); }
   double operator()(const PlacementStep&) const { return 0; }
+  double operator()(const FigureDatum&) const { return 0; }
 };
 
 }  // namespace
@@ -61,10 +62,12 @@ Result<double> evaluate_parameter(const Parameter& parameter, const std::string&
 }
 
 Solutions solve(const Construction& construction, const std::vector<const Given*>& picks,
-                const ParameterTexts& parameters, const Display& display, const Names& names) {
+                const ParameterTexts& parameters, const Display& display, const Names& names,
+                const Tolerance& tolerance) {
   Inputs inputs;
   inputs.picks = picks;
   inputs.display = display;
+  inputs.tolerance = tolerance;
   for (const Parameter& parameter : construction.parameters) {
     const auto given = parameters.find(parameter.id);
     const std::string& text = given == parameters.end() ? parameter.initial : given->second;
@@ -105,6 +108,11 @@ size_t preferred(const std::vector<Solution>& solutions, const std::vector<const
 
 bool takes(const Construction& construction, size_t picks) {
   return picks == construction.roles.size() || (construction.repeats && picks > construction.roles.size());
+}
+
+int start_role(const Construction& construction) {
+  const auto at = std::find(construction.roles.begin(), construction.roles.end(), Need::kPoint);
+  return at == construction.roles.end() ? -1 : static_cast<int>(at - construction.roles.begin());
 }
 
 Need need_of(const Construction& construction, size_t role) {

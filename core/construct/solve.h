@@ -13,7 +13,8 @@ ParameterTexts initial_parameters(const Construction& construction);
 // Evaluates the parameters and solves. `picks` has one entry per role. Refuses with a sentence in which {1},
 // {2} stand for the roles; fill_numbers() puts the pick numbers in.
 Solutions solve(const Construction& construction, const std::vector<const Given*>& picks,
-                const ParameterTexts& parameters, const Display& display, const Names& names = {});
+                const ParameterTexts& parameters, const Display& display, const Names& names = {},
+                const Tolerance& tolerance = kExact);
 
 // The value of one parameter's text, in mm, radians or as a plain number. Choices are checked against their
 // list.
@@ -30,6 +31,9 @@ size_t preferred(const std::vector<Solution>& solutions, const std::vector<const
 // Whether a construction works on so many picks, and what the role asks for: the last one may repeat.
 bool takes(const Construction& construction, size_t picks);
 Need need_of(const Construction& construction, size_t role);
+
+// Of a construction that measures a point from another: the role of that other one; else -1.
+int start_role(const Construction& construction);
 
 // "Plane midway between {1} and {2}" with {2, 5} -> "Plane midway between ② and ⑤"; {all} lists every number,
 // and 0 is the reading frame.

@@ -57,12 +57,12 @@ gp_Pnt midpoint(const gp_Pnt& a, const gp_Pnt& b) {
   return gp_Pnt((a.XYZ() + b.XYZ()) * 0.5);
 }
 
-Bridge bridge(const gp_Ax1& a, const gp_Ax1& b) {
+Bridge bridge(const gp_Ax1& a, const gp_Ax1& b, double angular_rad) {
   Bridge result;
   const gp_Vec u(a.Direction()), v(b.Direction()), w(b.Location(), a.Location());
   const double uv = u.Dot(v);
   const double denominator = 1.0 - uv * uv;
-  result.parallel = parallel(a.Direction(), b.Direction());
+  result.parallel = parallel(a.Direction(), b.Direction(), angular_rad);
   if (result.parallel) {
     result.on_a = a.Location();
     result.on_b = foot_on(b, a.Location());
@@ -75,9 +75,9 @@ Bridge bridge(const gp_Ax1& a, const gp_Ax1& b) {
   return result;
 }
 
-Result<gp_Ax1> crossing(const gp_Pln& a, const gp_Pln& b, const gp_Pnt& near) {
+Result<gp_Ax1> crossing(const gp_Pln& a, const gp_Pln& b, const gp_Pnt& near, double angular_rad) {
   const gp_Dir na = a.Axis().Direction(), nb = b.Axis().Direction();
-  if (parallel(na, nb)) {
+  if (parallel(na, nb, angular_rad)) {
     const double gap = std::abs(height_over(a, b.Location()));
     Refusal refusal{RefusalCode::kGeometry,
                     fmt::format("the planes are parallel, {:.3f} mm apart: they share no line", gap)};

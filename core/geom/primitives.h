@@ -44,11 +44,12 @@ struct Bridge {
   double gap_mm = 0;
   bool parallel = false;
 };
-Bridge bridge(const gp_Ax1& a, const gp_Ax1& b);
+Bridge bridge(const gp_Ax1& a, const gp_Ax1& b, double angular_rad = kExact.angular_rad);
 
 // The line two planes share, through the point of it nearest to `near`. Refuses parallel planes with their
 // distance.
-Result<gp_Ax1> crossing(const gp_Pln& a, const gp_Pln& b, const gp_Pnt& near);
+Result<gp_Ax1> crossing(const gp_Pln& a, const gp_Pln& b, const gp_Pnt& near,
+                        double angular_rad = kExact.angular_rad);
 
 // A direction square to z: `wish` projected, or, when that vanishes, whichever of world X, Y is squarer to z.
 gp_Dir square_to(const gp_Dir& z, const gp_Dir& wish);

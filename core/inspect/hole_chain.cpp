@@ -213,10 +213,6 @@ double radius_at(const Surface& s, double level) {
   return s.radius_mm;
 }
 
-double edge_length(const TopoDS_Edge& edge) {
-  return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge));
-}
-
 // Which twenty-fourths of a turn about the axis the edge passes.
 unsigned sectors(const TopoDS_Edge& edge, const gp_Ax2& about) {
   constexpr int kSamples = 96, kSectors = 24;
@@ -305,7 +301,7 @@ ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const Ch
     const EdgeInfo& edge = topology.edges[index];
     const auto [low, high] = level_range(edge.edge, axis.Direction());
     const int across = patch_across(topology, piece.patch, index);
-    (closes(topology, piece.patch, across, edge) ? concave : convex) += edge_length(edge.edge);
+    (closes(topology, piece.patch, across, edge) ? concave : convex) += length_of(edge.edge);
     const bool onto_plane = across >= 0 && topology.patches[across].surface.kind == SurfaceKind::kPlane;
     if (onto_plane && edge.convexity == Convexity::kConcave) end.flat_bottom = true;
     outward = sense > 0 ? std::max(outward, high - origin) : std::min(outward, low - origin);

@@ -38,6 +38,16 @@ std::string measurement_name(const std::string& construction) {
   return "Distance";
 }
 
+std::string figure_name(const std::string& construction) {
+  static const std::pair<const char*, const char*> kNames[] = {{"figure.circle", "Circle"},
+                                                               {"figure.rectangle", "Rectangle"},
+                                                               {"figure.slot", "Slot"},
+                                                               {"figure.polygon", "Polygon"}};
+  for (const auto& [id, name] : kNames)
+    if (construction == id) return name;
+  return "Line";
+}
+
 std::string kind_name(const Construction& construction) {
   switch (construction.makes) {
     case Makes::kPoint:
@@ -52,8 +62,22 @@ std::string kind_name(const Construction& construction) {
       return measurement_name(construction.id);
     case Makes::kPlacement:
       return "Placement";
+    case Makes::kFigure:
+      return figure_name(construction.id);
   }
   return "Datum";
+}
+
+// Told apart from each other and from the picks, on light and dark.
+Colour next_colour(const Job& job) {
+  static const Colour kColours[] = {{0.10, 0.48, 0.63}, {0.72, 0.33, 0.10}, {0.36, 0.52, 0.13},
+                                    {0.62, 0.25, 0.52}, {0.33, 0.36, 0.72}, {0.60, 0.47, 0.05}};
+  const auto drawn = std::count_if(job.entries.begin(), job.entries.end(), [](const Entry& entry) {
+    const Construction* made =
+        entry.datum() ? find_construction(entry.datum()->recipe.construction) : nullptr;
+    return made && made->own_colour;
+  });
+  return kColours[static_cast<size_t>(drawn) % std::size(kColours)];
 }
 
 // Parts first, then healing, placement, datums: the order in which they build on each other.
@@ -155,7 +179,9 @@ Job with_datum(Job job, const Recipe& recipe, int* added) {
   const Construction* construction = find_construction(recipe.construction);
   if (!construction || construction->makes == Makes::kPlacement) return job;
   const int id = job.next_id++;
-  insert(job, {id, free_name(job, kind_name(*construction)), true, DatumEntry{construction->makes, recipe}});
+  Entry entry{id, free_name(job, kind_name(*construction)), true, DatumEntry{construction->makes, recipe}};
+  if (construction->own_colour) entry.colour = next_colour(job);
+  insert(job, std::move(entry));
   if (added) *added = id;
   return job;
 }
@@ -322,6 +348,11 @@ Job with_reading_frame(Job job, int frame) {
   const Entry* entry = job.find(frame);
   const bool is_frame = entry && entry->datum() && entry->datum()->makes == Makes::kFrame;
   if (frame == kReadPlaced || frame == kReadDelivered || is_frame) job.reading_frame = frame;
+  return job;
+}
+
+Job with_tolerance(Job job, const Tolerance& tolerance) {
+  job.tolerance = sensible(tolerance);
   return job;
 }
 

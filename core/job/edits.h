@@ -50,5 +50,6 @@ Result<Job> with_rebased(Job job, int id, int other);
 Job without(Job job, int id);  // and all that depend on it
 Job with_reading_frame(Job job, int frame);
 Job with_display(Job job, const Display& display);
+Job with_tolerance(Job job, const Tolerance& tolerance);  // kept sensible
 
 }  // namespace anvil

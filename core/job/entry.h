@@ -108,6 +108,7 @@ struct Job {
   int next_id = 1;
   int reading_frame = kReadPlaced;  // or the id of a frame entry
   Display display;
+  Tolerance tolerance;  // what counts as meeting and parallel in its constructions
   std::vector<KeptView> views;
 
   [[nodiscard]] const Entry* find(int id) const;

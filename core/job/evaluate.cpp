@@ -33,6 +33,8 @@ void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, cons
   hash.add(recipe.choice);
   hash.add(static_cast<size_t>(recipe.flipped));
   hash.add(static_cast<size_t>(job.display.unit));
+  hash.add(job.tolerance.linear_mm);
+  hash.add(job.tolerance.angular_rad);
   for (const auto& [id, text] : recipe.parameters) {
     hash.add(id);
     hash.add(text);
@@ -41,6 +43,7 @@ void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, cons
     if (const auto* entry = std::get_if<EntryReference>(&input.target)) {
       const auto at = evaluation.entries.find(entry->entry);
       hash.add(at == evaluation.entries.end() ? 0 : at->second.fingerprint);
+      hash.add(static_cast<size_t>(entry->element) * 8 + static_cast<size_t>(entry->snap));
       if (entry->entry == kReadDelivered) add_motion(hash, evaluation.placement);
       continue;
     }
@@ -70,6 +73,29 @@ void turn_round(DatumValue& value) {
   }
 }
 
+// A whole figure gives its plane; one of a single line or circle what that gives.
+Given given_by_figure(const FigureDatum& figure) {
+  if (figure.edges.size() == 1) return given_by_curve(figure.edges.front(), Snap::kWhole);
+  Given given;
+  given.plane = figure.plane;
+  given.direction = figure.plane.Axis().Direction();
+  for (const TopoDS_Edge& edge : figure.edges) {
+    const Given part = given_by_curve(edge, Snap::kWhole);
+    given.extent.insert(given.extent.end(), part.extent.begin(), part.extent.end());
+  }
+  return given;
+}
+
+Result<Given> given_by_element(const DatumValue& value, const EntryReference& reference,
+                               const std::string& name) {
+  const auto* figure = std::get_if<FigureDatum>(&value);
+  const auto count = figure ? static_cast<int>(figure->edges.size()) : 0;
+  if (reference.element > count)
+    return refuse(RefusalCode::kUnknownName,
+                  fmt::format("{} has {} edges: there is no edge {}", name, count, reference.element));
+  return given_by_curve(figure->edges[reference.element - 1], reference.snap);
+}
+
 Given given_by_value(const DatumValue& value) {
   Given given;
   if (const auto* point = std::get_if<PointDatum>(&value)) {
@@ -89,18 +115,24 @@ Given given_by_value(const DatumValue& value) {
       given.extent.push_back(plane->centre.Translated(corner));
   } else if (const auto* frame = std::get_if<FrameDatum>(&value)) {
     given = given_by_frame(frame->frame);
+  } else if (const auto* figure = std::get_if<FigureDatum>(&value)) {
+    given = given_by_figure(*figure);
   }
   return given;
 }
 
 class Evaluator {
  public:
-  Evaluator(const Job& job, const Evaluation* before) : job_(job), before_(before) {}
+  Evaluator(const Job& job, const Evaluation* before, const Evaluating& how)
+      : job_(job), before_(before), how_(how) {}
 
   Evaluation run() {
     result_.part = result_.arranged_from = job_.part();
     if (result_.part) result_.arranged.resize(result_.part->bodies().size());
+    double done = 0;
     for (const Entry& entry : job_.entries) {
+      if (how_.progress.stop()) break;
+      how_.progress.say(entry.name, done++ / static_cast<double>(job_.entries.size()));
       if (entry.placement()) evaluate_placement(entry);
       if (entry.datum()) evaluate_datum(entry);
       if (entry.part()) result_.entries[entry.id] = {};
@@ -114,6 +146,12 @@ class Evaluator {
     if (!before_) return nullptr;
     const auto at = before_->entries.find(id);
     return at != before_->entries.end() && at->second.fingerprint == fingerprint ? &at->second : nullptr;
+  }
+
+  std::optional<DatumValue> last_value(int id) const {
+    if (!before_) return std::nullopt;
+    const auto at = before_->entries.find(id);
+    return at == before_->entries.end() ? std::nullopt : at->second.value;
   }
 
   void evaluate_healing(const HealingEntry& healing, Evaluated& evaluated) const {
@@ -174,7 +212,9 @@ class Evaluator {
 
   void evaluate_datum(const Entry& entry) {
     if (entry.suppressed) {
-      result_.entries[entry.id] = {EntryState::kSuppressed, "suppressed", {}, {}, 0};
+      Evaluated& evaluated = result_.entries[entry.id];
+      evaluated.state = EntryState::kSuppressed;
+      evaluated.reason = "suppressed";
       return;
     }
     const Recipe& recipe = entry.datum()->recipe;
@@ -187,9 +227,18 @@ class Evaluator {
         result_.numbers[entry.id] = numbers->second;
       return;
     }
-    ++result_.computed;
     Evaluated evaluated;
+    if (how_.only_known || how_.left_out.count(entry.id)) {
+      evaluated.state = EntryState::kAttention;
+      evaluated.reason = "not computed, because it was cancelled: compute it from the menu of this row";
+      evaluated.stopped = true;
+      evaluated.value = last_value(entry.id);
+      result_.entries[entry.id] = std::move(evaluated);
+      return;
+    }
+    ++result_.computed;
     evaluated.fingerprint = hash.value;
+    evaluated.tolerance = job_.tolerance;
     const Solutions solutions = solve_recipe(job_, result_, recipe, entry.id);
     if (solutions) {
       evaluated.value = (*solutions)[chosen(*solutions, recipe.choice)].value;
@@ -205,9 +254,7 @@ class Evaluator {
       std::vector<int> numbers(recipe.inputs.size());
       for (size_t i = 0; i < numbers.size(); ++i) numbers[i] = static_cast<int>(i) + 1;
       evaluated.reason = fill_numbers(solutions.error().sentence, numbers);
-      if (before_)
-        if (const auto at = before_->entries.find(entry.id); at != before_->entries.end())
-          evaluated.value = at->second.value;
+      evaluated.value = last_value(entry.id);
     }
     result_.entries[entry.id] = std::move(evaluated);
   }
@@ -248,6 +295,7 @@ class Evaluator {
 
   const Job& job_;
   const Evaluation* before_;
+  const Evaluating& how_;
   Evaluation result_;
 };
 
@@ -279,10 +327,14 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
     if (!at->second.fresh || !at->second.value)
       return refuse(
           RefusalCode::kGeometry,
-          at->second.state == EntryState::kSuppressed
+          at->second.stopped ? fmt::format("it stands on {}, which was not computed", target->name)
+          : at->second.state == EntryState::kSuppressed
               ? fmt::format("it stands on {}, which is suppressed", target->name)
               : fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
-    given = given_by_value(*at->second.value);
+    if (entry->element > 0)
+      given = given_by_element(*at->second.value, *entry, target->name);
+    else
+      given = given_by_value(*at->second.value);
   } else {
     const auto& topology = std::get<TopologyReference>(reference.target);
     const Entry* part = job.find(topology.part_entry);
@@ -316,15 +368,28 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
     picks.push_back(&givens[role]);
   }
   Solutions solutions = solve(*construction, picks, recipe.parameters, job.display,
-                              names_for(job, evaluation, recipe.parameters, before));
+                              names_for(job, evaluation, recipe.parameters, before), job.tolerance);
   if (solutions && solutions->empty()) return refuse(RefusalCode::kGeometry, "there is no solution");
   if (solutions && recipe.flipped)
     for (Solution& solution : *solutions) turn_round(solution.value);
   return solutions;
 }
 
-Evaluation evaluate(const Job& job, const Evaluation* before) {
-  return Evaluator(job, before).run();
+Evaluation evaluate(const Job& job, const Evaluation* before, const Evaluating& how) {
+  return Evaluator(job, before, how).run();
+}
+
+std::vector<EntryReference> pickable(const Evaluation& evaluation, int entry) {
+  std::vector<EntryReference> all{{entry}};
+  const auto at = evaluation.entries.find(entry);
+  if (at == evaluation.entries.end() || !at->second.value) return all;
+  const auto* figure = std::get_if<FigureDatum>(&*at->second.value);
+  const auto count = figure ? static_cast<int>(figure->edges.size()) : 0;
+  for (int element = 1; element <= count; ++element)
+    for (const Snap snap : {Snap::kWhole, Snap::kStart, Snap::kMiddle, Snap::kEnd, Snap::kCentre})
+      if (snap != Snap::kCentre || given_by_curve(figure->edges[element - 1], Snap::kWhole).is_circular_edge)
+        all.push_back({entry, element, snap});
+  return all;
 }
 
 gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation) {

@@ -4,8 +4,10 @@
 
 #include <map>
 #include <optional>
+#include <set>
 #include <string>
 
+#include "base/progress.h"
 #include "job/entry.h"
 
 namespace anvil {
@@ -19,6 +21,8 @@ struct Evaluated {
   std::optional<DatumValue> value;        // refused: the last good one, if there was one
   std::vector<std::string> step_reasons;  // placement: per step, empty when it is good
   size_t fingerprint = 0;                 // of everything it was made from
+  Tolerance tolerance;                    // it was made with
+  bool stopped = false;                   // it was not computed, because it was left out
   bool fresh = false;                     // the value was made now, whatever the state says
 };
 
@@ -32,7 +36,12 @@ struct Evaluation {
   int computed = 0;              // entries that were not taken over from before
 };
 
-Evaluation evaluate(const Job& job, const Evaluation* before = nullptr);
+struct Evaluating {
+  Progress progress = {};       // tells the entry under way; cancelled, the result is of no use
+  std::set<int> left_out = {};  // datums that are not computed (the user would not wait for them)
+  bool only_known = false;      // nothing is computed that is not taken over from before
+};
+Evaluation evaluate(const Job& job, const Evaluation* before = nullptr, const Evaluating& how = {});
 
 // Solves one recipe on top of an evaluation, for ghosts. Solutions are flipped when the recipe says so. Its
 // expressions may name entries before `before` (0: all).
@@ -40,6 +49,9 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
 
 // What a reference gives on top of an evaluation.
 Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference& reference);
+
+// What of an entry can be picked: itself, and of a figure its edges and their points.
+std::vector<EntryReference> pickable(const Evaluation& evaluation, int entry);
 
 // The frame the user reads in, in placed coordinates; a frame entry that cannot be built falls back to the
 // placed part.

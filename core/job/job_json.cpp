@@ -20,7 +20,7 @@ gp_XYZ triple_from(const json& j) {
 }
 
 const char* const kTopologyNames[] = {"face", "edge", "vertex"};
-const char* const kSnapNames[] = {"whole", "middle", "centre"};
+const char* const kSnapNames[] = {"whole", "middle", "centre", "start", "end"};
 
 template <size_t N>
 int index_of(const char* const (&names)[N], const std::string& name, const char* what) {
@@ -33,6 +33,10 @@ json to_json(const Reference& reference) {
   json j;
   if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
     j["entry"] = entry->entry;
+    if (entry->element > 0) {
+      j["element"] = entry->element;
+      j["point"] = kSnapNames[static_cast<int>(entry->snap)];
+    }
   } else {
     const auto& t = std::get<TopologyReference>(reference.target);
     j = {{"part", t.part_entry},
@@ -53,7 +57,9 @@ json to_json(const Reference& reference) {
 Reference reference_from(const json& j) {
   Reference reference;
   if (j.contains("entry")) {
-    reference.target = EntryReference{j.at("entry").get<int>()};
+    EntryReference to{j.at("entry").get<int>(), j.value("element", 0)};
+    if (j.contains("point")) to.snap = static_cast<Snap>(index_of(kSnapNames, j["point"], "point of pick"));
+    reference.target = to;
   } else {
     TopologyReference t;
     t.part_entry = j.at("part");
@@ -172,7 +178,8 @@ json to_json(const Entry& entry, const Job& job) {
 }
 
 Makes makes_from(const std::string& name) {
-  for (const Makes makes : {Makes::kPoint, Makes::kAxis, Makes::kPlane, Makes::kFrame, Makes::kMeasurement})
+  for (const Makes makes :
+       {Makes::kPoint, Makes::kAxis, Makes::kPlane, Makes::kFrame, Makes::kMeasurement, Makes::kFigure})
     if (name == makes_name(makes)) return makes;
   throw std::runtime_error(fmt::format("kind of datum \"{}\" is not known", name));
 }
@@ -251,6 +258,7 @@ std::string job_to_json(const Job& job) {
                  {"unit", unit_name(job.display.unit)},
                  {"decimals", job.display.decimals},
                  {"reading_frame", job.reading_frame},
+                 {"tolerance", {{"linear", job.tolerance.linear_mm}, {"angular", job.tolerance.angular_rad}}},
                  {"next_id", job.next_id},
                  {"views", views},
                  {"entries", entries}};
@@ -274,6 +282,8 @@ Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
     job.display.decimals = std::clamp(all.at("decimals").get<int>(), 0, 6);
     job.reading_frame = all.at("reading_frame");
     job.next_id = all.at("next_id");
+    if (all.contains("tolerance"))
+      job.tolerance = sensible({all["tolerance"].at("linear"), all["tolerance"].at("angular")});
     for (const json& v : all.value("views", json::array()))
       job.views.push_back({v.at("name"), gp_Pnt(triple_from(v.at("eye"))),
                            gp_Pnt(triple_from(v.at("centre"))), gp_Dir(triple_from(v.at("up"))),

@@ -1,5 +1,7 @@
 #include "job/names.h"
 
+#include <fmt/format.h>
+
 #include <cctype>
 #include <regex>
 
@@ -31,6 +33,14 @@ void add_measurement(Names& names, const Measurement& m) {
 const char* measured_name(Measurement::Kind kind) {
   static const char* const kNames[] = {"distance", "angle", "area", "volume"};
   return kNames[static_cast<int>(kind)];
+}
+
+std::string pick_name(const Job& job, const EntryReference& reference) {
+  const Entry* entry = job.find(reference.entry);
+  const std::string name = entry ? entry->name : reading_frame_name(job, reference.entry);
+  if (reference.element == 0) return name;
+  static const char* const kWhere[] = {"", "middle of ", "centre of ", "start of ", "end of "};
+  return fmt::format("{} · {}edge {}", name, kWhere[static_cast<int>(reference.snap)], reference.element);
 }
 
 std::string word_of(const std::string& entry_name) {

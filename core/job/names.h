@@ -11,6 +11,9 @@ namespace anvil {
 // "distance", "angle", "area", "volume": in expressions and reports.
 const char* measured_name(Measurement::Kind kind);
 
+// A pick that is an entry, or an element of one: "Plane 2", "Rectangle 1 · start of edge 2".
+std::string pick_name(const Job& job, const EntryReference& reference);
+
 // The letters, digits and underscores of a name; in front of a digit an underscore.
 std::string word_of(const std::string& entry_name);
 

@@ -2,6 +2,7 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <BRep_Tool.hxx>
+#include <GCPnts_AbscissaPoint.hxx>
 #include <Geom2d_Curve.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -50,6 +51,10 @@ const char* convexity_name(Convexity convexity) {
       return "open";
   }
   return "open";
+}
+
+double length_of(const TopoDS_Edge& edge) {
+  return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge));
 }
 
 void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info) {

@@ -32,6 +32,8 @@ struct EdgeInfo {
 // `kind` and `snap` of what `edge` lies on.
 void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info);
 
+double length_of(const TopoDS_Edge& edge);
+
 // How the solid turns across `edge`, of which `a` and `b` are the two faces holding it; its sense is the one
 // it has in the outline of `a`, the orientation of `a` included. Measured from the outward normals in the
 // middle of the edge; normals within kSmoothEdge_rad of each other count as smooth.

@@ -116,20 +116,29 @@ Given given_by_face(const Part& part, int index, const gp_Trsf& placement) {
 
 Given given_by_edge(const Part& part, int index, Snap snap, const gp_Trsf& placement) {
   const EdgeInfo& edge = part.topology().edges[index];
-  Given given;
+  Given given = given_by_curve(TopoDS::Edge(edge.edge.Moved(TopLoc_Location(placement))), snap);
   given.is_on_part = true;
-  given.shape = edge.edge.Moved(TopLoc_Location(placement));
   given.body = body_of(part, edge.body, placement);
-  const BRepAdaptor_Curve curve(TopoDS::Edge(given.shape));
+  return given;
+}
+
+Given given_by_curve(const TopoDS_Edge& edge, Snap snap) {
+  EdgeInfo info;
+  describe_curve(edge, info);
+  Given given;
+  given.shape = edge;
+  const BRepAdaptor_Curve curve(edge);
   const double t0 = curve.FirstParameter(), t1 = curve.LastParameter();
-  if (snap == Snap::kMiddle || (snap == Snap::kCentre && edge.kind == CurveKind::kCircle)) {
-    given.point = snap == Snap::kMiddle ? middle_by_length(curve) : curve.Circle().Location();
+  if (snap == Snap::kStart || snap == Snap::kEnd) given.point = curve.Value(snap == Snap::kStart ? t0 : t1);
+  if (snap == Snap::kMiddle) given.point = middle_by_length(curve);
+  if (snap == Snap::kCentre && info.kind == CurveKind::kCircle) given.point = curve.Circle().Location();
+  if (given.point) {
     given.extent = {*given.point};
     given.shape.Nullify();
     return given;
   }
   for (int i = 0; i <= 8; ++i) given.extent.push_back(curve.Value(t0 + (t1 - t0) * i / 8));
-  switch (edge.kind) {
+  switch (info.kind) {
     case CurveKind::kLine:
       give_line(given, gp_Ax1(curve.Value(t0), curve.Line().Direction()));
       break;

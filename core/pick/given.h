@@ -41,6 +41,8 @@ struct Given {
 
 Given given_by_face(const Part& part, int face, const gp_Trsf& placement);
 Given given_by_edge(const Part& part, int edge, Snap snap, const gp_Trsf& placement);
+// Of an edge that is part of no body, as it lies.
+Given given_by_curve(const TopoDS_Edge& edge, Snap snap);
 Given given_by_vertex(const Part& part, int vertex, const gp_Trsf& placement);
 // Resolves and gives; refuses as resolve() does.
 Result<Given> given_by(const Part& part, const TopologyReference& reference, const gp_Trsf& placement);

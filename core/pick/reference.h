@@ -15,8 +15,9 @@
 namespace anvil {
 
 enum class TopologyKind { kFace, kEdge, kVertex };
-// Which point of an edge is meant; kWhole is the face, edge or vertex itself.
-enum class Snap { kWhole, kMiddle, kCentre };
+// Which point of an edge is meant; kWhole is the face, edge or vertex itself. Starts and ends are asked of
+// figures only: those of a part's edges are vertices.
+enum class Snap { kWhole, kMiddle, kCentre, kStart, kEnd };
 
 struct TopologyReference {
   int part_entry = 0;
@@ -35,6 +36,8 @@ struct TopologyReference {
 
 struct EntryReference {
   int entry = 0;
+  int element = 0;  // of a figure: which of its edges, from 1; 0: all of it
+  Snap snap = Snap::kWhole;
   bool operator==(const EntryReference&) const = default;
 };
 

@@ -193,6 +193,18 @@ struct ValueJson {
     for (const Measurement::Detail& detail : v.details) j[detail.name] = number(detail.kind, detail.value);
     return j;
   }
+  json operator()(const FigureDatum& v) const {
+    json corners = json::array();
+    double length = 0;
+    for (const TopoDS_Edge& edge : v.edges) {
+      corners.push_back(at(*given_by_curve(edge, Snap::kStart).point));
+      length += length_of(edge);
+    }
+    return {{"edges", v.edges.size()},
+            {"starts", corners},
+            {"length", in.length(length)},
+            {"normal", along(v.plane.Axis().Direction())}};
+  }
   json operator()(const PlacementStep& v) const {
     json matrix = json::array();
     for (int row = 1; row <= 3; ++row)
@@ -225,6 +237,11 @@ struct ValueText {
     const gp_Pnt a = read_in(frame, v.from), b = read_in(frame, v.to);
     return format_length(v.value, display) + "  (d" +
            point_text(gp_Pnt(b.XYZ() - a.XYZ()), world_frame(), display) + ")";
+  }
+  std::string operator()(const FigureDatum& v) const {
+    double length = 0;
+    for (const TopoDS_Edge& edge : v.edges) length += length_of(edge);
+    return "length " + format_length(length, display) + "  " + point_text(v.plane.Location(), frame, display);
   }
   std::string operator()(const PlacementStep& v) const {
     gp_Vec axis;
@@ -332,6 +349,9 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
                        {"state", state_name(evaluated.state)},
                        {"reason", evaluated.reason},
                        {"value", value}});
+    if (entry.datum())
+      entries.back()["tolerance"] = {{"linear", in.length(evaluated.tolerance.linear_mm)},
+                                     {"angular", rounded(degrees(evaluated.tolerance.angular_rad))}};
   }
   return text_of({{"unit", unit_name(unit)},
                   {"reading_frame", reading_frame_name(job, job.reading_frame)},

@@ -1,7 +1,9 @@
 // The most usual constructions, made as a new user would: picks with the mouse, then Enter, a number, or a
 // click on an offer. Counts the acts; with TRUE_ANVIL_PICTURES set, the window is photographed before the
 // last act.
+#include <QDialogButtonBox>
 #include <QDir>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
 
@@ -14,6 +16,7 @@
 #include "demo/shapes.h"
 #include "exchange/step_format.h"
 #include "geom/primitives.h"
+#include "job/edits.h"
 #include "support/fixtures.h"
 
 namespace anvil {
@@ -147,6 +150,11 @@ const std::vector<Usual>& usual() {
        "corner; edge; Enter",
        "plane.square-to-line",
        {0, 0, 0, 1, 0, 0}},
+      {"Rectangle drawn on a face",
+       "top; corner; offer Rectangle drawn; Enter",
+       "figure.rectangle",
+       {},
+       "drawn"},
       {"Distance of two holes", "hole1; hole3; Enter", "measure.distance", {40}},
       {"Distance of two faces", "top; upper; offer Distance; Enter", "measure.distance", {15}},
       {"Angle of two faces", "top; slant; Enter", "measure.angle", {kPi / 4}},
@@ -347,6 +355,105 @@ TEST_F(UsualPart, AngleIsDraggedRoundItsAxis) {
   const double angle = degrees(normal.Angle(gp_Dir(0, 0, 1)));
   EXPECT_GT(std::abs(angle - 30), 5) << angle;
   EXPECT_NEAR(angle, std::round(angle * 10) / 10, 1e-5);
+}
+
+// Drawn on the top, then one of its corners picked in the view, and the step from there.
+TEST_F(UsualPart, FigureIsDrawnOnAFaceAndItsCornersAndEdgesArePicked) {
+  driver.click_part(place("top"));
+  driver.click_part(place("corner"));
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Rectangle drawn")));
+  driver.type(QStringLiteral("64"));
+  driver.key(QStringLiteral("Tab"));
+  driver.type(QStringLiteral("24"));
+  driver.key(QStringLiteral("Return"));
+  const int rectangle = session().job().entries.back().id;
+  EXPECT_EQ(session().job().entries.back().name, "Rectangle 1");
+  driver.click_part(gp_Pnt(32, 12, 20));
+  ASSERT_EQ(session().picks().size(), 1u);
+  EXPECT_LT(session().picks().front().given.point->Distance(gp_Pnt(32, 12, 20)), 1e-9);
+  EXPECT_EQ(session().picks().front().text, QStringLiteral("Rectangle 1 · start of edge 3"));
+  driver.click_part(gp_Pnt(32, 5, 20));
+  ASSERT_EQ(session().picks().size(), 2u);
+  EXPECT_TRUE(std::get<EntryReference>(session().picks()[1].reference.target) ==
+              (EntryReference{rectangle, 2, Snap::kWhole}));
+  driver.key(QStringLiteral("Return"));
+  EXPECT_EQ(session().job().entries.back().datum()->recipe.construction, "plane.square-to-line");
+  ASSERT_TRUE(driver.run_command(QStringLiteral("rectangle 1 · middle of edge 4")));
+  EXPECT_LT(session().picks().front().given.point->Distance(gp_Pnt(-32, 0, 20)), 1e-9);
+}
+
+TEST_F(UsualPart, StepsAreTypedOneAfterTheOther) {
+  const auto last = [&] {
+    return std::get<PointDatum>(*session().evaluation().entries.at(session().job().entries.back().id).value)
+        .point;
+  };
+  driver.click_part(place("corner"));
+  driver.type(QStringLiteral("10"));
+  driver.key(QStringLiteral("shift+Return"));  // once more from the corner
+  EXPECT_LT(last().Distance(gp_Pnt(10, 0, 20)), 1e-9);
+  driver.type(QStringLiteral("25"));
+  driver.key(QStringLiteral("ctrl+Return"));  // on from the new point
+  EXPECT_LT(last().Distance(gp_Pnt(25, 0, 20)), 1e-9);
+  driver.type(QStringLiteral("-5"));
+  driver.key(QStringLiteral("Tab"));
+  driver.type(QStringLiteral("7"));
+  driver.key(QStringLiteral("Return"));
+  EXPECT_LT(last().Distance(gp_Pnt(20, 7, 20)), 1e-9);
+  EXPECT_EQ(session().job().entries.back().name, "Point 3");
+  EXPECT_TRUE(session().picks().empty());
+  EXPECT_FALSE(session().draft());
+}
+
+// With no patience at all every evaluation comes later, as that of a large job.
+TEST_F(UsualPart, SlowEvaluationComesLaterAndCanBeGivenUp) {
+  session().set_patience(std::chrono::milliseconds(0));
+  const auto state = [&] { return session().evaluation().entries.at(session().job().entries.back().id); };
+  const auto keep_offset = [&] {
+    driver.click_part(place("top"));
+    driver.type(QStringLiteral("7"));
+    driver.key(QStringLiteral("Return"));
+  };
+  keep_offset();
+  EXPECT_TRUE(session().picks().empty());
+  ASSERT_TRUE(driver.wait([&] { return !session().evaluating().is_busy(); }));
+  EXPECT_EQ(state().state, EntryState::kCurrent);
+  // Given up while it is under way: nothing of the job is lost, only this entry is not computed.
+  session().act(QStringLiteral("Duplicate"),
+                with_duplicate(session().job(), session().job().entries.back().id));
+  if (!session().evaluating().is_busy()) GTEST_SKIP() << "done before it could be given up";
+  session().evaluating().cancel_by_user();
+  EXPECT_TRUE(state().stopped);
+  EXPECT_EQ(state().state, EntryState::kAttention);
+  session().compute_stopped();
+  ASSERT_TRUE(driver.wait([&] { return !session().evaluating().is_busy(); }));
+  EXPECT_EQ(state().state, EntryState::kCurrent);
+}
+
+TEST_F(UsualPart, WhatTakesTimeIsComputedWhileTheWindowLives) {
+  session().set_patience(std::chrono::milliseconds(0));
+  driver.click_part(place("top"));
+  session().start("measure.body");
+  ASSERT_TRUE(session().draft());
+  ASSERT_TRUE(driver.wait([&] { return !session().drafting().is_busy(); }));
+  ASSERT_EQ(session().draft()->solutions.size(), 1u) << session().draft()->reason.toStdString();
+  driver.key(QStringLiteral("Return"));
+  ASSERT_TRUE(driver.wait([&] { return !session().evaluating().is_busy(); }));
+  EXPECT_EQ(session().job().entries.back().name, "Volume 1");
+}
+
+TEST_F(UsualPart, TolerancesAreWidenedForTheJobWithinReason) {
+  ASSERT_TRUE(driver.run_command(QStringLiteral("tolerances of this job")));
+  auto* form = driver.window().findChild<QDialog*>(QStringLiteral("tolerances"));
+  ASSERT_TRUE(form);
+  auto* linear = form->findChild<QLineEdit*>(QStringLiteral("tolerances.linear"));
+  linear->setText(QStringLiteral("5"));
+  auto* buttons = form->findChild<QDialogButtonBox*>();
+  driver.click_widget(buttons->button(QDialogButtonBox::Ok));
+  EXPECT_EQ(session().job().tolerance.linear_mm, kExact.linear_mm);  // told in the form, which stays
+  EXPECT_TRUE(form->isVisible());
+  linear->setText(QStringLiteral("1/100"));
+  driver.click_widget(buttons->button(QDialogButtonBox::Ok));
+  EXPECT_NEAR(session().job().tolerance.linear_mm, 0.01, 1e-12);
 }
 
 TEST(DatumsList, HasThirtyAndMore) {

@@ -86,6 +86,11 @@ std::vector<Case> point_cases() {
        {},
        false},
       {"point.along", {"corner", "top"}, {{"distance", "5*s"}}, {{0, 0, 25}}},
+      {"point.along-two",
+       {"corner", "edgeX", "slant"},
+       {{"first", "10*s"}, {"second", "4*s"}, {"square", "0*s"}},
+       {{10 - 4 * kSin, 0, 20 - 4 * kCos}}},
+      {"point.along-two", {"corner", "top", "bore"}, {}, {}, Fact{"", 0}},
   };
 }
 
@@ -252,6 +257,45 @@ std::vector<Case> measure_cases() {
   };
 }
 
+// The start and the middle of every edge, one after the other.
+std::vector<Case> figure_cases() {
+  const std::string zero = "frame 0 0 0";
+  const double flat = 10 / kCos;  // to the corner of a hexagon 20 across flats
+  const auto figure = [](const char* id, std::vector<std::string> picks, ParameterTexts sizes,
+                         std::vector<double> expected) {
+    return Case{id, std::move(picks), std::move(sizes), {std::move(expected)}, {}, false};
+  };
+  std::vector<double> hexagon;
+  for (int i = 0; i < 6; ++i) {
+    const double at = kPi / 3 * i, between = at + kPi / 6;
+    for (const double number : {flat * std::cos(at), flat * std::sin(at), 20.0, 10 * std::cos(between),
+                                10 * std::sin(between), 20.0})
+      hexagon.push_back(number);
+  }
+  return {
+      figure("figure.point", {"top", "corner2", zero}, {{"x", "5*s"}, {"y", "-6*s"}}, {5, 34, 20}),
+      figure("figure.line", {"top", "corner3", zero},
+             {{"length", "10*s"}, {"x", "5*s"}, {"y", "6*s"}, {"turn", "90"}}, {5, 6, 20, 5, 11, 20}),
+      figure("figure.circle", {"slant", "point 100 0 0", zero}, {{"diameter", "10*s"}},
+             {100 + 5 * kCos, 0, -5 * kSin, 100 - 5 * kCos, 0, 5 * kSin}),
+      figure("figure.rectangle", {"top", "corner", zero},
+             {{"width", "30*s"}, {"height", "20*s"}, {"from", "corner"}},
+             {0, 0, 20, 15, 0, 20, 30, 0, 20, 30, 10, 20, 30, 20, 20, 15, 20, 20, 0, 20, 20, 0, 10, 20}),
+      figure("figure.rectangle", {"front", "corner3", zero},
+             {{"width", "30*s"}, {"height", "20*s"}, {"from", "centre"}},
+             {-15, 0, -10, 0, 0, -10, 15, 0, -10, 15, 0, 0, 15, 0, 10, 0, 0, 10, -15, 0, 10, -15, 0, 0}),
+      figure("figure.slot", {"top", "corner", zero}, {{"length", "20*s"}, {"width", "8*s"}},
+             {-10, -4, 20, 0, -4, 20, 10, -4, 20, 14, 0, 20, 10, 4, 20, 0, 4, 20, -10, 4, 20, -14, 0, 20}),
+      figure("figure.polygon", {"top", "corner", zero},
+             {{"sides", "4"}, {"across", "20*s"}, {"measured", "across corners"}},
+             {10, 0, 20, 5, 5, 20, 0, 10, 20, -5, 5, 20, -10, 0, 20, -5, -5, 20, 0, -10, 20, 5, -5, 20}),
+      figure("figure.polygon", {"top", "corner", zero},
+             {{"sides", "6"}, {"across", "20*s"}, {"measured", "across flats"}}, hexagon),
+      {"figure.line-between", {"top", "corner3", "corner4"}, {}, {{0, 0, 20, 40, 0, 20}}},
+      {"figure.line-between", {"top", "corner3", "corner"}, {}, {}, Fact{"distance_mm", 0}},
+  };
+}
+
 struct Setting {
   const char* name;
   gp_Trsf motion;
@@ -339,10 +383,23 @@ class ConstructionCases : public testing::TestWithParam<Setting> {
     if (const auto* p = std::get_if<PlaneDatum>(&solution.value))
       return parallel(p->plane.Axis().Direction(), turned(e), angular) &&
              std::abs(height_over(p->plane, moved(e))) < bound;
+    if (const auto* figure = std::get_if<FigureDatum>(&solution.value)) return agrees(*figure, e);
     const auto& m = std::get<Measurement>(solution.value);
     bool good = e.size() == 1 + m.details.size() && near(m.kind, m.value, e[0]);
     for (size_t i = 0; i < m.details.size() && good; ++i)
       good = near(m.details[i].kind, m.details[i].value, e[i + 1]);
+    return good;
+  }
+
+  [[nodiscard]] bool agrees(const FigureDatum& figure, const std::vector<double>& e) const {
+    bool good = e.size() == figure.edges.size() * 6;
+    for (size_t i = 0; i < figure.edges.size() && good; ++i) {
+      const auto from = e.begin() + static_cast<long>(6 * i);
+      const gp_Pnt start = *given_by_curve(figure.edges[i], Snap::kStart).point,
+                   middle = *given_by_curve(figure.edges[i], Snap::kMiddle).point;
+      good = start.Distance(moved({from, from + 3})) < GetParam().bound_mm &&
+             middle.Distance(moved({from + 3, from + 6})) < GetParam().bound_mm;
+    }
     return good;
   }
 
@@ -366,6 +423,9 @@ TEST_P(ConstructionCases, Axes) {
 TEST_P(ConstructionCases, Planes) {
   try_all(plane_cases());
 }
+TEST_P(ConstructionCases, Figures) {
+  try_all(figure_cases());
+}
 TEST_P(ConstructionCases, Measurements) {
   try_all(measure_cases());
 }
@@ -375,7 +435,7 @@ INSTANTIATE_TEST_SUITE_P(Everywhere, ConstructionCases, testing::ValuesIn(settin
 // No construction is left without a case.
 TEST(ConstructionCoverage, EveryConstructionHasItsCase) {
   std::set<std::string> tried{"point.of-box", "plane.as-seen"};  // below
-  for (const auto& cases : {point_cases(), axis_cases(), plane_cases(), measure_cases()})
+  for (const auto& cases : {point_cases(), axis_cases(), plane_cases(), figure_cases(), measure_cases()})
     for (const Case& c : cases) tried.insert(c.id);
   for (const Construction& c : constructions())
     if (c.makes != Makes::kPlacement && c.makes != Makes::kFrame) {

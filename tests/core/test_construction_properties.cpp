@@ -1,5 +1,6 @@
 // The defining property of each construction on random picks (seeded): equal distances, touching, square,
 // contained; of best fits, that no line, plane or circle near them fits better.
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
 #include "geom/fits.h"
@@ -11,6 +12,7 @@ namespace anvil {
 namespace {
 
 using test::axis_given;
+using test::frame_given;
 using test::plane_given;
 using test::point_given;
 using test::Random;
@@ -304,6 +306,43 @@ TEST_F(Properties, LeavingOutTheWorstFitsBetter) {
     EXPECT_EQ(made->front().worst_role, static_cast<int>(fit->quality.worst));
     points.erase(points.begin() + made->front().worst_role);
     EXPECT_LT(fit_line(points)->quality.rms_mm, fit->quality.rms_mm);
+  }
+}
+
+TEST_F(Properties, FiguresLieInTheirPlaneAtTheirSizesAndClose) {
+  for (int i = 0; i < kRounds; ++i) {
+    const gp_Pln plane = random.plane();
+    const gp_Pnt from = random.point();
+    const Given frame = frame_given(make_frame(random.point(), random.direction(), random.direction()));
+    const double a = random.between(1, 80), b = random.between(1, 80);
+    const auto draw = [&](const char* id, ParameterTexts texts) {
+      texts["turn"] = std::to_string(random.between(-180, 180));
+      const auto made = run(id, {plane_given(plane), point_given(from), frame}, texts);
+      EXPECT_TRUE(made) << id;
+      const auto edges = std::get<FigureDatum>(made->front().value).edges;
+      gp_Pnt last = *given_by_curve(edges.back(), Snap::kEnd).point;
+      for (const TopoDS_Edge& edge : edges) {
+        EXPECT_LT(last.Distance(*given_by_curve(edge, Snap::kStart).point), kBound_mm) << id;
+        last = *given_by_curve(edge, Snap::kEnd).point;
+        for (const Snap snap : {Snap::kStart, Snap::kMiddle, Snap::kEnd})
+          EXPECT_NEAR(height_over(plane, *given_by_curve(edge, snap).point), 0, kBound_mm) << id;
+      }
+      return edges;
+    };
+    const std::string first = fmt::format("{:.17g}", a), second = fmt::format("{:.17g}", b);
+    const auto rectangle = draw("figure.rectangle", {{"width", first}, {"height", second}});
+    EXPECT_NEAR(length_of(rectangle[0]), a, kBound_mm);
+    EXPECT_NEAR(length_of(rectangle[1]), b, kBound_mm);
+    EXPECT_TRUE(square(*given_by_curve(rectangle[0], Snap::kWhole).direction,
+                       *given_by_curve(rectangle[1], Snap::kWhole).direction, 1e-9));
+    const auto slot = draw("figure.slot", {{"length", first}, {"width", second}});
+    EXPECT_NEAR(length_of(slot[1]), kPi * b / 2, kBound_mm);
+    const int sides = 3 + i % 9;
+    const auto polygon = draw("figure.polygon", {{"sides", std::to_string(sides)}, {"across", first}});
+    ASSERT_EQ(polygon.size(), static_cast<size_t>(sides));
+    for (const TopoDS_Edge& edge : polygon)
+      EXPECT_NEAR(foot_on(plane, from).Distance(*given_by_curve(edge, Snap::kMiddle).point), a / 2,
+                  kBound_mm);
   }
 }
 
