@@ -26,9 +26,8 @@ std::vector<gp_Pnt> places_of(const DatumValue& value) {
   }
   if (const auto* figure = std::get_if<FigureDatum>(&value)) {
     std::vector<gp_Pnt> places;
-    for (const TopoDS_Edge& edge : figure->edges)
-      for (const Snap snap : {Snap::kStart, Snap::kMiddle})
-        places.push_back(*given_by_curve(edge, snap).point);
+    for (const Snap snap : {Snap::kMiddle, Snap::kStart})
+      for (const TopoDS_Edge& edge : figure->edges) places.push_back(*given_by_curve(edge, snap).point);
     return places;
   }
   return {};
