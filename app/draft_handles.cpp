@@ -24,6 +24,15 @@ std::vector<gp_Pnt> places_of(const DatumValue& value) {
     return {axis->axis.Location().Translated(along * axis->from_mm),
             axis->axis.Location().Translated(along * axis->to_mm)};
   }
+  if (const auto* frame = std::get_if<FrameDatum>(&value)) {
+    // Its zero, and the tips of its axes as far out as they turn well.
+    constexpr double kArm_mm = 25;
+    const gp_Pnt zero = frame->frame.Location();
+    std::vector<gp_Pnt> places{zero};
+    for (const gp_Dir& arm : {frame->frame.XDirection(), frame->frame.YDirection(), frame->frame.Direction()})
+      places.push_back(zero.Translated(gp_Vec(arm) * kArm_mm));
+    return places;
+  }
   if (const auto* figure = std::get_if<FigureDatum>(&value)) {
     std::vector<gp_Pnt> places;
     for (const Snap snap : {Snap::kMiddle, Snap::kStart})

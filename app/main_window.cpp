@@ -109,6 +109,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
 void MainWindow::build_panels() {
   ledger_ = new Ledger(session_, this);
   view_ = new ViewPane(session_, this);
+  session_.set_seen_from([this] { return view_->seen(); });
   tray_ = new Tray(session_, this);
   drawer_ = new Drawer(session_, this);
   notice_ = new NoticeBar(this);
@@ -188,7 +189,7 @@ void MainWindow::refresh_frames() {
   add(kReadPlaced);
   add(kReadDelivered);
   for (const Entry& entry : session_.job().entries)
-    if (entry.datum() && entry.datum()->makes == Makes::kFrame) add(entry.id);
+    if (entry.is_frame() || entry.setup()) add(entry.id);
   frames_->setCurrentIndex(std::max(0, frames_->findData(session_.job().reading_frame)));
   units_->setCurrentIndex(session_.job().display.unit == Unit::kInch ? 1 : 0);
   refreshing_ = false;

@@ -149,9 +149,13 @@ std::vector<Given> Session::givens() const {
 
 // --- offers and draft
 
+Asking Session::asking() const {
+  return {job().display, frame(), job().tolerance, seen()};
+}
+
 void Session::refresh_offers() {
   previewed_ = -1;
-  offers_ = offers_for(givens(), {job().display, frame(), job().tolerance});
+  offers_ = offers_for(givens(), asking());
   if (draft_) assign_draft();
   Q_EMIT picks_changed();
   refresh_draft();
@@ -168,7 +172,7 @@ void Session::choose(int index) {
   const Offer& offer = offers_[index];
   Draft draft;
   draft.construction = offer.construction;
-  draft.parameters = initial_parameters(*offer.construction);
+  draft.parameters = initial_parameters(*offer.construction, seen());
   if (offer.state != Offer::State::kNeedsMore) draft.picks = offer.picks;
   draft_ = std::move(draft);
   previewed_ = -1;
@@ -179,7 +183,7 @@ void Session::start(const std::string& construction) {
   Draft draft;
   draft.construction = find_construction(construction);
   if (!draft.construction) return;
-  draft.parameters = initial_parameters(*draft.construction);
+  draft.parameters = initial_parameters(*draft.construction, seen());
   draft_ = std::move(draft);
   assign_draft();
   refresh_draft();
@@ -385,7 +389,7 @@ void Session::edit(int id, int step) {
   if (picks_.size() == recipe->inputs.size())
     for (size_t i = 0; i < picks_.size(); ++i) draft.picks.push_back(static_cast<int>(i));
   draft_ = std::move(draft);
-  offers_ = offers_for(givens(), {job().display, frame(), job().tolerance});
+  offers_ = offers_for(givens(), asking());
   refresh_draft();
   draft_->solution = chosen(draft_->solutions, recipe->choice);
   refresh_handles();

@@ -78,6 +78,9 @@ class Session : public QObject {
   void clear_picks();
   [[nodiscard]] bool is_picked(const Reference& reference) const;
 
+  // Who knows how the part is seen: Z towards the eye, X to the right, in placed coordinates.
+  void set_seen_from(std::function<gp_Ax2()> seen_from) { seen_from_ = std::move(seen_from); }
+
   // --- offers and the draft
   [[nodiscard]] const std::vector<Offer>& offers() const { return offers_; }
   [[nodiscard]] const std::optional<Draft>& draft() const { return draft_; }
@@ -179,6 +182,8 @@ class Session : public QObject {
   [[nodiscard]] Recipe as_numbers_if_needed(const Recipe& step) const;
   [[nodiscard]] Result<Pick> make_pick(const Reference& reference) const;
   [[nodiscard]] std::vector<Given> givens() const;
+  [[nodiscard]] Asking asking() const;
+  [[nodiscard]] gp_Ax2 seen() const { return seen_from_ ? seen_from_() : world_frame(); }
   [[nodiscard]] size_t preferred_solution(const Draft& draft) const;
   [[nodiscard]] Recipe recipe_of(const Draft& draft) const;
   [[nodiscard]] Solutions solve_draft(const Draft& draft) const;
@@ -205,6 +210,7 @@ class Session : public QObject {
   std::optional<Box> box_;
   const Part* boxed_part_ = nullptr;
   gp_Trsf boxed_in_;
+  std::function<gp_Ax2()> seen_from_;
   std::chrono::milliseconds patience_{250};
   std::set<int> stopped_;  // datums the user would not wait for
   Background checking_, sounding_, boxing_, evaluating_, drafting_;

@@ -18,7 +18,7 @@ void Session::set_importing(bool importing) {
 // --- checks
 
 gp_Dir Session::tool_axis_in_part() const {
-  return frame().Direction().Transformed(evaluation_.placement.Inverted());
+  return active_tool_plane(job(), evaluation_).Direction().Transformed(evaluation_.placement.Inverted());
 }
 
 void Session::refresh_checks() {

@@ -65,9 +65,9 @@ Result<Input> load_input(const std::filesystem::path& file) {
 
 Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit unit) {
   for (const Entry& entry : input.job.entries) {
-    if (entry.name != text || !entry.datum() || entry.datum()->makes != Makes::kFrame) continue;
+    if (entry.name != text || (!entry.is_frame() && !entry.setup())) continue;
     const auto& evaluated = input.evaluation.entries.at(entry.id);
-    if (evaluated.state != EntryState::kCurrent)
+    if (!evaluated.fresh)
       return refuse(RefusalCode::kUnknownName, "frame " + text + " cannot be built: " + evaluated.reason);
     return std::get<FrameDatum>(*evaluated.value).frame;
   }

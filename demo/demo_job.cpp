@@ -3,7 +3,7 @@
 #include "base/file.h"
 #include "demo/demo_part.h"
 #include "exchange/step_format.h"
-#include "job/edits.h"
+#include "job/setup_edits.h"
 
 namespace anvil::demo {
 namespace {
@@ -102,13 +102,14 @@ Result<Job> saddle_plate_job(const std::filesystem::path& step_file) {
   job = kept(std::move(job),
              recipe("measure.distance", {pick.bore({10, 20, 0}, 8), pick.bore({170, 20, 0}, 8)}),
              "Dowel pitch");
-  int setup = 0;
-  job = with_datum(std::move(job),
-                   recipe("frame.on-face", {pick.flat(gp_Dir(0, 0, 1), 22)},
-                          {{"zero", "corner −X −Y"}, {"x", "longest edge"}, {"work_offset", "G54"}}),
-                   &setup);
-  job = with_name(std::move(job), setup, "OP10");
-  return with_reading_frame(std::move(job), setup);
+  int frame = 0;
+  job = with_datum(
+      std::move(job),
+      recipe("frame.on-face", {pick.flat(gp_Dir(0, 0, 1), 22), Reference{EntryReference{kReadPlaced}, {}}},
+             {{"zero", "corner −X −Y"}, {"x", "longest edge"}}),
+      &frame);
+  job = with_name(std::move(job), frame, "Top, near left");
+  return with_setup(std::move(job), frame);
 }
 
 }  // namespace anvil::demo

@@ -20,14 +20,8 @@ QString symbol_of(const Entry& entry) {
   if (entry.part()) return QStringLiteral("part");
   if (entry.placement()) return QStringLiteral("placement");
   if (entry.healing()) return QStringLiteral("healing");
+  if (entry.setup()) return QStringLiteral("setup");
   return QString::fromUtf8(makes_name(entry.datum()->makes));
-}
-
-bool is_setup(const Entry& entry) {
-  if (!entry.datum() || entry.datum()->makes != Makes::kFrame) return false;
-  const auto& parameters = entry.datum()->recipe.parameters;
-  const auto offset = parameters.find("work_offset");
-  return offset != parameters.end() && offset->second != "none";
 }
 
 }  // namespace
@@ -101,7 +95,7 @@ void Ledger::refresh() {
   for (const Entry& entry : session_.job().entries) {
     add_entry(entry.part() || entry.healing() ? parts
               : entry.placement()             ? placement
-              : is_setup(entry)               ? setups
+              : entry.setup()                 ? setups
               : entry.group.empty()           ? datums
                                               : group_of(datums, QString::fromStdString(entry.group)),
               entry);
@@ -120,9 +114,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
       at == session_.evaluation().entries.end() ? EntryState::kCurrent : at->second.state;
   const bool good = state == EntryState::kCurrent;
   QString name = QString::fromStdString(entry.name);
-  if (is_setup(entry))
-    name +=
-        QStringLiteral(" · ") + QString::fromStdString(entry.datum()->recipe.parameters.at("work_offset"));
+  if (entry.setup()) name += QStringLiteral(" · ") + QString::fromStdString(entry.setup()->offset);
   const bool reading = session_.job().reading_frame == entry.id;
   QString value = QString::fromStdString(value_text(session_.job(), session_.evaluation(), entry));
   if (!good) value = QString::fromStdString(at->second.reason);

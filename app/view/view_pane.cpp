@@ -157,6 +157,13 @@ void ViewPane::look_square() {
   view_->look(towards, square_to(towards, std::abs(towards.Z()) > 0.9 ? gp_Dir(0, 1, 0) : gp_Dir(0, 0, 1)));
 }
 
+gp_Ax2 ViewPane::seen() const {
+  if (view_->camera_view().IsNull()) return world_frame();
+  const Handle(Graphic3d_Camera)& camera = view_->camera_view()->Camera();
+  const gp_Dir towards = camera->Direction().Reversed(), up = camera->OrthogonalizedUp();
+  return make_frame(camera->Eye(), towards, up.Crossed(towards));
+}
+
 void ViewPane::fit() {
   if (session_.part()) view_->fit(outline_points());
 }

@@ -27,6 +27,7 @@ class ViewPane : public QWidget {
   void look_along_tool();     // X right
   void look_square();         // at the last pick
   void fit();
+  [[nodiscard]] gp_Ax2 seen() const;  // Z towards the eye, X to the right
   void zoom_to_picks();
   void zoom_to(const gp_Pnt& placed);  // keeps the direction of sight
   [[nodiscard]] KeptView present_view(const std::string& name) const;

@@ -46,7 +46,8 @@ enum class Need {
 bool gives(const Given& given, Need need);
 const char* need_text(Need need);  // "a point", "an axis", …
 
-// kCount: a whole number from 1; kView: a direction as three numbers, at first the direction of view.
+// kCount: a whole number from 1; kView: a direction as three numbers, at first one of the view's, by the
+// parameter's id: "towards" (the eye) or "right".
 enum class Quantity { kLength, kAngle, kRatio, kCount, kChoice, kText, kView };
 
 struct Parameter {
@@ -55,6 +56,7 @@ struct Parameter {
   Quantity quantity = Quantity::kLength;
   std::string initial;  // an expression, or the first choice
   std::vector<std::string> choices = {};
+  bool aside = false;  // seldom wanted: shown when asked for
 };
 
 enum class Makes { kPoint, kAxis, kPlane, kFrame, kMeasurement, kPlacement, kFigure };
@@ -130,7 +132,8 @@ struct Construction {
   bool repeats = false;  // the last role takes any number of further picks; {all} in the sentence names them
   bool reads_frame = false;  // the last role is a frame, and the reading frame when none is picked
   bool takes_time = false;   // grows with the part: offered without being solved
-  bool own_colour = false;   // each is drawn in the next colour of a row
+  std::vector<std::string> steps_per_copy = {};  // with a "count": what grows from copy to copy
+  bool own_colour = false;                       // each is drawn in the next colour of a row
 };
 
 // "12.000, radius 3.000".

@@ -4,7 +4,7 @@
 #include <fmt/format.h>
 
 #include "construct/families.h"
-#include "construct/helpers.h"
+#include "construct/frame_helpers.h"
 
 namespace anvil {
 
@@ -44,15 +44,8 @@ Solutions two_line_frames(const Inputs& in) {
 }  // namespace
 
 Construction frame_of_two_lines() {
-  Construction c;
-  c.id = "frame.two-lines";
-  c.makes = Makes::kFrame;
-  c.sentence = "Frame: zero where {1} and {2} cross, X along {1}";
-  c.roles = {Need::kAxis, Need::kAxis};
-  c.rank = 10;
-  c.parameters = {work_offset_parameter()};
-  c.solve = two_line_frames;
-  return c;
+  return framing("frame.two-lines", "Frame: zero where {1} and {2} cross, X along {1}",
+                 {Need::kAxis, Need::kAxis}, 10, two_line_frames);
 }
 
 }  // namespace anvil

@@ -168,14 +168,6 @@ std::vector<gp_Pnt> extents(const Inputs& inputs) {
   return all;
 }
 
-Parameter work_offset_parameter() {
-  return {"work_offset",
-          "Work offset",
-          Quantity::kChoice,
-          "none",
-          {"none", "G54", "G55", "G56", "G57", "G58", "G59"}};
-}
-
 Construction measuring(const char* id, const char* sentence, std::vector<Need> roles, int rank,
                        std::function<Solutions(const Inputs&)> solve) {
   return described(Makes::kMeasurement, id, sentence, std::move(roles), rank, std::move(solve),

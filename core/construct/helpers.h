@@ -13,9 +13,6 @@ PlaneDatum drawn_plane(const gp_Pln& plane, const std::vector<gp_Pnt>& around);
 
 std::vector<gp_Pnt> extents(const Inputs& inputs);
 
-// Which work offset a frame is told to the control as; every frame construction has it.
-Parameter work_offset_parameter();
-
 // A construction that measures; it has a parameter for what the measurement may be (limits.h).
 Construction measuring(const char* id, const char* sentence, std::vector<Need> roles, int rank,
                        std::function<Solutions(const Inputs&)> solve);

@@ -52,7 +52,8 @@ Offer full_offer(const Construction& c, const Assignment& assignment, const std:
   for (int pick : assignment) inputs.picks.push_back(pick == kReadingFrame ? &reading : &picks[pick]);
   rank = (c.rank_for ? c.rank_for(inputs) : c.rank) + unlikely(c, inputs, assignment.back() != kReadingFrame);
   if (c.takes_time) return offer;
-  Solutions solutions = solve(c, inputs.picks, initial_parameters(c), asking.display, {}, asking.tolerance);
+  Solutions solutions =
+      solve(c, inputs.picks, initial_parameters(c, asking.seen), asking.display, {}, asking.tolerance);
   if (!solutions || solutions->empty()) {
     offer.state = Offer::State::kRefused;
     offer.note = solutions ? "there is no solution" : fill_numbers(solutions.error().sentence, numbers);

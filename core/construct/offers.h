@@ -27,6 +27,7 @@ struct Asking {
   Display display = {};
   gp_Ax2 reading_frame = world_frame();
   Tolerance tolerance = kExact;
+  gp_Ax2 seen = world_frame();  // the view: Z towards the eye, X to the right
 };
 
 std::vector<Offer> offers_for(const std::vector<Given>& picks, const Asking& asking);

@@ -71,9 +71,11 @@ Construction plane_on_face() {
 }
 
 Construction plane_offset() {
-  return described(
+  Construction c = described(
       Makes::kPlane, "plane.offset", "Plane offset from {1}", {Need::kPlane}, 18, offset,
       {{"distance", "Distance", Quantity::kLength, "10mm"}, {"count", "Count", Quantity::kCount, "1"}});
+  c.steps_per_copy = {"distance"};
+  return c;
 }
 
 Construction plane_parallel_through() {

@@ -2,8 +2,7 @@
 #include <fmt/format.h>
 
 #include "construct/families.h"
-#include "construct/helpers.h"
-#include "part/measure.h"
+#include "construct/frame_helpers.h"
 
 namespace anvil {
 namespace {
@@ -52,20 +51,12 @@ Solutions along_two(const Inputs& in) {
                                                 gp_Vec(a.Crossed(b)) * in.numbers.at("square"))});
 }
 
-// The twenty-seven points of the box, lowest first; keys say the side in X, Y and Z.
-Solutions box_points(const Inputs& in) {
+Solutions points_of_box(const Inputs& in) {
   const gp_Ax2& frame = *in[1].frame;
-  const Box box = exact_box(in[0].body, into_frame(frame));
-  static const char* const kSides[] = {"-", "0", "+"};
   std::vector<Solution> solutions;
-  for (int i = 0; i < 27; ++i) {
-    const int x = i % 3, y = i / 3 % 3, z = i / 9;
-    const gp_XYZ at(box.min.X() + box.size().X() * x / 2, box.min.Y() + box.size().Y() * y / 2,
-                    box.min.Z() + box.size().Z() * z / 2);
-    solutions.push_back({PointDatum{in_frame(frame, frame.Location(), at.X(), at.Y(), at.Z())},
-                         fmt::format("x{}.y{}.z{}", kSides[x], kSides[y], kSides[z]),
-                         fmt::format("X{} Y{} Z{}", kSides[x], kSides[y], kSides[z])});
-  }
+  for (const BoxPoint& place : box_points(exact_box(in[0].body, into_frame(frame))))
+    solutions.push_back(
+        {PointDatum{place.at.Transformed(into_frame(frame).Inverted())}, place.key, place.name});
   return solutions;
 }
 
@@ -113,7 +104,7 @@ Construction point_along_two() {
 
 Construction point_of_box() {
   Construction c = described(Makes::kPoint, "point.of-box", "Point of the box around the body of {1}, in {2}",
-                             {Need::kOfBody, Need::kFrame}, 48, box_points);
+                             {Need::kOfBody, Need::kFrame}, 48, points_of_box);
   c.reads_frame = true;
   c.takes_time = true;
   return c;

@@ -27,6 +27,14 @@ ParameterTexts initial_parameters(const Construction& construction) {
   return texts;
 }
 
+ParameterTexts initial_parameters(const Construction& construction, const gp_Ax2& seen) {
+  ParameterTexts texts = initial_parameters(construction);
+  for (const Parameter& p : construction.parameters)
+    if (p.quantity == Quantity::kView)
+      texts[p.id] = direction_numbers(p.id == "right" ? seen.XDirection() : seen.Direction());
+  return texts;
+}
+
 Result<double> evaluate_parameter(const Parameter& parameter, const std::string& text, const Display& display,
                                   const Names& names) {
   switch (parameter.quantity) {

@@ -1,6 +1,8 @@
 // Runs a construction on picks and parameter texts.
 #pragma once
 
+#include <gp_Ax2.hxx>
+
 #include "construct/construction.h"
 
 namespace anvil {
@@ -9,6 +11,8 @@ using ParameterTexts = std::map<std::string, std::string>;
 
 // The initial texts of a construction's parameters.
 ParameterTexts initial_parameters(const Construction& construction);
+// The same, with the directions of a view: its Z towards the eye, its X to the right.
+ParameterTexts initial_parameters(const Construction& construction, const gp_Ax2& seen);
 
 // Evaluates the parameters and solves. `picks` has one entry per role. Refuses with a sentence in which {1},
 // {2} stand for the roles; fill_numbers() puts the pick numbers in.

@@ -133,6 +133,28 @@ Result<Fit<gp_Pln>> fit_plane(const std::vector<gp_Pnt>& points, double least_mm
   return Fit<gp_Pln>{plane, quality_of(off)};
 }
 
+Result<Fit<gp_Trsf>> fit_motion(const std::vector<gp_Pnt>& from, const std::vector<gp_Pnt>& to,
+                                double least_mm) {
+  for (const std::vector<gp_Pnt>* points : {&from, &to})
+    if (const auto spans = fit_plane(*points, least_mm); !spans) return refuse(spans);
+  const gp_Pnt a = average_of(from), b = average_of(to);
+  Matrix3d spread = Matrix3d::Zero();
+  for (size_t i = 0; i < from.size(); ++i) {
+    const gp_XYZ u = from[i].XYZ() - a.XYZ(), v = to[i].XYZ() - b.XYZ();
+    spread += vector(v) * vector(u).transpose();
+  }
+  const Eigen::JacobiSVD<Matrix3d> svd(spread, Eigen::ComputeFullU | Eigen::ComputeFullV);
+  const double hand = svd.matrixU().determinant() * svd.matrixV().determinant() < 0 ? -1 : 1;
+  const Matrix3d r = svd.matrixU() * Vector3d(1, 1, hand).asDiagonal() * svd.matrixV().transpose();
+  gp_Trsf turn, motion;
+  turn.SetValues(r(0, 0), r(0, 1), r(0, 2), 0, r(1, 0), r(1, 1), r(1, 2), 0, r(2, 0), r(2, 1), r(2, 2), 0);
+  motion.SetTranslation(gp_Vec(b.XYZ() - a.Transformed(turn).XYZ()));
+  motion.Multiply(turn);
+  std::vector<double> off;
+  for (size_t i = 0; i < from.size(); ++i) off.push_back(from[i].Transformed(motion).Distance(to[i]));
+  return Fit<gp_Trsf>{motion, quality_of(off)};
+}
+
 Result<Fit<gp_Circ>> fit_circle(const std::vector<gp_Pnt>& points, double least_mm) {
   auto flat = fit_plane(points, least_mm);
   if (!flat) return refuse(flat);

@@ -4,6 +4,7 @@
 #include <gp_Ax1.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Pln.hxx>
+#include <gp_Trsf.hxx>
 #include <vector>
 
 #include "base/refusal.h"
@@ -32,6 +33,11 @@ Result<Fit<gp_Ax1>> fit_line(const std::vector<gp_Pnt>& points, double least_mm 
 // Refuses points that lie in one line, and tells by how much they leave it. The normal is that of the first
 // three points that span a plane, turned right-handed.
 Result<Fit<gp_Pln>> fit_plane(const std::vector<gp_Pnt>& points, double least_mm = 1e-4);
+
+// The motion without scale that brings `from` nearest to `to`, point by point (Kabsch 1976, by singular
+// values); residuals are the distances left. Refuses fewer than three pairs, and points in one line.
+Result<Fit<gp_Trsf>> fit_motion(const std::vector<gp_Pnt>& from, const std::vector<gp_Pnt>& to,
+                                double least_mm = 1e-4);
 
 // In the best plane; refuses as fit_plane() does. Residuals are distances in space from the circle. Geometric
 // fit: Gauss-Newton steps from the algebraic one.

@@ -68,6 +68,24 @@ std::string kind_name(const Construction& construction) {
   return "Datum";
 }
 
+// What an entry refers to, and its texts, to be changed in place.
+std::vector<Reference*> inputs_in(Entry& entry) {
+  std::vector<Reference*> all;
+  if (auto* datum = std::get_if<DatumEntry>(&entry.content))
+    for (Reference& input : datum->recipe.inputs) all.push_back(&input);
+  if (auto* setup = std::get_if<Setup>(&entry.content)) {
+    all.push_back(&setup->frame);
+    for (ToolPlane& plane : setup->planes) all.push_back(&plane.frame);
+  }
+  return all;
+}
+
+std::vector<ParameterTexts*> texts_in(Entry& entry) {
+  if (auto* datum = std::get_if<DatumEntry>(&entry.content)) return {&datum->recipe.parameters};
+  if (auto* setup = std::get_if<Setup>(&entry.content)) return {&setup->place, &setup->stock.texts};
+  return {};
+}
+
 // Told apart from each other and from the picks, on light and dark.
 Colour next_colour(const Job& job) {
   static const Colour kColours[] = {{0.10, 0.48, 0.63}, {0.72, 0.33, 0.10}, {0.36, 0.52, 0.13},
@@ -187,15 +205,19 @@ Job with_datum(Job job, const Recipe& recipe, int* added) {
 }
 
 Job with_copies(Job job, const Recipe& recipe) {
-  const auto count = recipe.parameters.find("count"), distance = recipe.parameters.find("distance");
-  if (count == recipe.parameters.end() || distance == recipe.parameters.end()) return with_datum(job, recipe);
+  const Construction* construction = find_construction(recipe.construction);
+  const auto count = recipe.parameters.find("count");
+  if (!construction || construction->steps_per_copy.empty() || count == recipe.parameters.end())
+    return with_datum(job, recipe);
   const auto copies = evaluate_number(count->second, {});
   if (!copies) return with_datum(job, recipe);
   Recipe copy = recipe;
   copy.parameters["count"] = "1";
   copy.choice.clear();
   for (int i = 1; i <= *copies; ++i) {
-    if (i > 1) copy.parameters["distance"] = fmt::format("{}*({})", i, distance->second);
+    for (const std::string& step : construction->steps_per_copy)
+      if (const auto text = recipe.parameters.find(step); i > 1 && text != recipe.parameters.end())
+        copy.parameters[step] = fmt::format("{}*({})", i, text->second);
     job = with_datum(std::move(job), copy);
   }
   return job;
@@ -239,8 +261,7 @@ Job with_name(Job job, int id, const std::string& name) {
   const std::string before = word_of(entry->name), after = word_of(name);
   entry->name = name;
   for (Entry& other : job.entries)
-    if (auto* datum = std::get_if<DatumEntry>(&other.content))
-      datum->recipe.parameters = with_word(datum->recipe.parameters, before, after);
+    for (ParameterTexts* texts : texts_in(other)) *texts = with_word(*texts, before, after);
   return job;
 }
 
@@ -290,19 +311,44 @@ Job with_duplicate(Job job, int id, int* added) {
   return job;
 }
 
+namespace {
+
+// "Plane 2 is made from Plane 1 and must stay after it", or nothing.
+std::string first_forward_reference(const Job& job) {
+  std::set<int> seen;
+  for (const Entry& entry : job.entries) {
+    for (const Reference& input : inputs_of(entry))
+      if (const auto* to = std::get_if<EntryReference>(&input.target);
+          to && to->entry > 0 && !seen.count(to->entry))
+        if (const Entry* from = job.find(to->entry))
+          return fmt::format("{} is made from {} and must stay after it", entry.name, from->name);
+    seen.insert(entry.id);
+  }
+  return {};
+}
+
+}  // namespace
+
 Result<Job> with_moved(Job job, int id, int by) {
   const auto at =
       std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
-  if (at == job.entries.end() || !at->datum()) return job;
-  const auto end = by < 0 ? job.entries.begin() : job.entries.end() - 1;
-  if (at == end || !(by < 0 ? at - 1 : at + 1)->datum()) return job;
-  const auto other = by < 0 ? at - 1 : at + 1;
+  if (at == job.entries.end() || section(*at) < 3) return job;
+  // The neighbour of its own kind: setups are listed apart from datums.
+  auto other = at;
+  do {
+    const auto end = by < 0 ? job.entries.begin() : job.entries.end() - 1;
+    if (other == end) return job;
+    other += by < 0 ? -1 : 1;
+  } while ((other->setup() != nullptr) != (at->setup() != nullptr));
+  if (section(*other) < 3) return job;
   const Entry &later = by < 0 ? *at : *other, &earlier = by < 0 ? *other : *at;
   const std::vector<int> followers = dependents(job, earlier.id);
   if (std::find(followers.begin(), followers.end(), later.id) != followers.end())
     return refuse(RefusalCode::kBadInput,
                   fmt::format("{} is made from {} and must stay after it", later.name, earlier.name));
   std::iter_swap(at, other);
+  if (const std::string broken = first_forward_reference(job); !broken.empty())
+    return refuse(RefusalCode::kBadInput, broken);
   return job;
 }
 
@@ -320,18 +366,21 @@ Result<Job> with_rebased(Job job, int id, int other) {
                     by = word_of(target->name);
   for (Entry& entry : job.entries) {
     seen = seen || entry.id == other;
-    auto* datum = std::get_if<DatumEntry>(&entry.content);
-    if (!datum || entry.id == id) continue;
-    Recipe rebased = datum->recipe;
-    for (Reference& input : rebased.inputs)
-      if (auto* to_entry = std::get_if<EntryReference>(&input.target); to_entry && to_entry->entry == id)
+    if (entry.id == id || (!entry.datum() && !entry.setup())) continue;
+    bool changed = false;
+    for (Reference* input : inputs_in(entry))
+      if (auto* to_entry = std::get_if<EntryReference>(&input->target); to_entry && to_entry->entry == id) {
         to_entry->entry = other;
-    rebased.parameters = with_word(rebased.parameters, word, by);
-    if (rebased.inputs == datum->recipe.inputs && rebased.parameters == datum->recipe.parameters) continue;
-    if (!seen || entry.id == other)
+        changed = true;
+      }
+    for (ParameterTexts* texts : texts_in(entry)) {
+      ParameterTexts rebased = with_word(*texts, word, by);
+      changed = changed || rebased != *texts;
+      *texts = std::move(rebased);
+    }
+    if (changed && (!seen || entry.id == other))
       return refuse(RefusalCode::kBadInput,
                     fmt::format("{} comes before {} and cannot be made from it", entry.name, target->name));
-    datum->recipe = std::move(rebased);
   }
   return job;
 }
@@ -340,14 +389,19 @@ Job without(Job job, int id) {
   std::set<int> gone{id};
   for (int dependent : dependents(job, id)) gone.insert(dependent);
   std::erase_if(job.entries, [&](const Entry& e) { return gone.count(e.id) > 0; });
-  if (gone.count(job.reading_frame)) job.reading_frame = kReadPlaced;
+  if (gone.count(job.reading_frame)) {
+    job.reading_frame = kReadPlaced;
+    job.tool_plane = 0;
+  }
   return job;
 }
 
 Job with_reading_frame(Job job, int frame) {
   const Entry* entry = job.find(frame);
-  const bool is_frame = entry && entry->datum() && entry->datum()->makes == Makes::kFrame;
-  if (frame == kReadPlaced || frame == kReadDelivered || is_frame) job.reading_frame = frame;
+  const bool is_frame = entry && (entry->is_frame() || entry->setup());
+  if (frame != kReadPlaced && frame != kReadDelivered && !is_frame) return job;
+  if (job.reading_frame != frame) job.tool_plane = 0;
+  job.reading_frame = frame;
   return job;
 }
 

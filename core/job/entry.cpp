@@ -76,20 +76,35 @@ BodySetting Job::body(int delivered) const {
 std::vector<Reference> inputs_of(const Entry& entry) {
   if (const DatumEntry* datum = entry.datum()) return datum->recipe.inputs;
   std::vector<Reference> all;
+  if (const Setup* setup = entry.setup()) {
+    all.push_back(setup->frame);
+    for (const ToolPlane& plane : setup->planes) all.push_back(plane.frame);
+    if (setup->stock.kind == Stock::Kind::kOfSetup) all.push_back({EntryReference{setup->stock.setup}, {}});
+  }
   if (const PlacementEntry* placement = entry.placement())
     for (const Recipe& step : placement->steps) all.insert(all.end(), step.inputs.begin(), step.inputs.end());
   return all;
+}
+
+ParameterTexts texts_of(const Entry& entry) {
+  if (const DatumEntry* datum = entry.datum()) return datum->recipe.parameters;
+  ParameterTexts texts;
+  if (const Setup* setup = entry.setup()) {
+    texts = setup->place;
+    for (const auto& [id, text] : setup->stock.texts) texts["stock " + id] = text;
+  }
+  return texts;
 }
 
 namespace {
 
 // In an expression.
 bool names_one_of(const Job& job, const Entry& entry, const std::set<int>& ids) {
-  if (!entry.datum()) return false;
-  const std::set<std::string> words = words_in(entry.datum()->recipe.parameters);
+  const std::set<std::string> words = words_in(texts_of(entry));
   return !words.empty() && std::any_of(ids.begin(), ids.end(), [&](int id) {
     const Entry* named = job.find(id);
-    return named && id != entry.id && words.count(word_of(named->name)) > 0;
+    return named && id != entry.id &&
+           (words.count(word_of(named->name)) > 0 || (named->setup() && words.count(kStockWord) > 0));
   });
 }
 

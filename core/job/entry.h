@@ -15,6 +15,7 @@
 #include "construct/solve.h"
 #include "part/heal.h"
 #include "pick/reference.h"
+#include "setup/setup.h"
 
 namespace anvil {
 
@@ -80,7 +81,7 @@ struct Entry {
   int id = 0;
   std::string name;
   bool visible = true;
-  std::variant<PartEntry, HealingEntry, PlacementEntry, DatumEntry> content;
+  std::variant<PartEntry, HealingEntry, PlacementEntry, DatumEntry, Setup> content;
   bool suppressed = false;            // datums: kept, but not built
   std::optional<Colour> colour = {};  // datums: drawn in it
   std::string group = {};             // datums: under this heading; empty: none
@@ -89,6 +90,8 @@ struct Entry {
   [[nodiscard]] const HealingEntry* healing() const { return std::get_if<HealingEntry>(&content); }
   [[nodiscard]] const PlacementEntry* placement() const { return std::get_if<PlacementEntry>(&content); }
   [[nodiscard]] const DatumEntry* datum() const { return std::get_if<DatumEntry>(&content); }
+  [[nodiscard]] const Setup* setup() const { return std::get_if<Setup>(&content); }
+  [[nodiscard]] bool is_frame() const { return datum() && datum()->makes == Makes::kFrame; }
 };
 
 // Reading frames that are no entries.
@@ -106,7 +109,9 @@ struct KeptView {
 struct Job {
   std::vector<Entry> entries;
   int next_id = 1;
-  int reading_frame = kReadPlaced;  // or the id of a frame entry
+  int reading_frame = kReadPlaced;          // or the id of a frame or setup entry
+  int tool_plane = 0;                       // of the setup that is read in: 0 its own, then in order
+  std::map<std::string, Machine> machines;  // by id: those its setups know
   Display display;
   Tolerance tolerance;  // what counts as meeting and parallel in its constructions
   std::vector<KeptView> views;
@@ -126,5 +131,7 @@ std::vector<int> dependents(const Job& job, int id);
 // Entries that `id` refers to, directly or through others, in order.
 std::vector<int> sources_of(const Job& job, int id);
 std::vector<Reference> inputs_of(const Entry& entry);
+// All the texts in it that may hold expressions.
+ParameterTexts texts_of(const Entry& entry);
 
 }  // namespace anvil

@@ -6,45 +6,29 @@
 #include "construct/offers.h"
 #include "geom/guard.h"
 #include "geom/primitives.h"
+#include "job/evaluate_setup.h"
+#include "job/fingerprint.h"
 #include "job/names.h"
 
 namespace anvil {
 namespace {
 
-struct Hasher {
-  size_t value = 0xcbf29ce484222325ULL;
-  void add(size_t h) { value = (value ^ h) * 0x100000001b3ULL; }
-  void add(const std::string& text) { add(std::hash<std::string>{}(text)); }
-  void add(double number) { add(std::hash<double>{}(number)); }
-};
-
-void add_motion(Hasher& hash, const gp_Trsf& t) {
-  for (int row = 1; row <= 3; ++row)
-    for (int column = 1; column <= 4; ++column) hash.add(t.Value(row, column));
-}
-
-void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, const Recipe& recipe,
+void add_recipe(Fingerprint& hash, const Job& job, const Evaluation& evaluation, const Recipe& recipe,
                 const Names& names) {
-  for (const auto& [name, value] : names) {
-    hash.add(name);
-    hash.add(value);
-  }
+  hash.add(names);
   hash.add(recipe.construction);
   hash.add(recipe.choice);
   hash.add(static_cast<size_t>(recipe.flipped));
   hash.add(static_cast<size_t>(job.display.unit));
   hash.add(job.tolerance.linear_mm);
   hash.add(job.tolerance.angular_rad);
-  for (const auto& [id, text] : recipe.parameters) {
-    hash.add(id);
-    hash.add(text);
-  }
+  hash.add(recipe.parameters);
   for (const Reference& input : recipe.inputs) {
     if (const auto* entry = std::get_if<EntryReference>(&input.target)) {
       const auto at = evaluation.entries.find(entry->entry);
       hash.add(at == evaluation.entries.end() ? 0 : at->second.fingerprint);
       hash.add(static_cast<size_t>(entry->element) * 8 + static_cast<size_t>(entry->snap));
-      if (entry->entry == kReadDelivered) add_motion(hash, evaluation.placement);
+      if (entry->entry == kReadDelivered) hash.add(evaluation.placement);
       continue;
     }
     const auto& topology = std::get<TopologyReference>(input.target);
@@ -52,7 +36,7 @@ void add_recipe(Hasher& hash, const Job& job, const Evaluation& evaluation, cons
     hash.add(static_cast<size_t>(topology.kind) * 8 + static_cast<size_t>(topology.snap));
     hash.add(static_cast<size_t>(topology.index_hint));
     hash.add(topology.where.X() + 3 * topology.where.Y() + 7 * topology.where.Z());
-    add_motion(hash, evaluation.placement);
+    hash.add(evaluation.placement);
   }
 }
 
@@ -135,6 +119,7 @@ class Evaluator {
       how_.progress.say(entry.name, done++ / static_cast<double>(job_.entries.size()));
       if (entry.placement()) evaluate_placement(entry);
       if (entry.datum()) evaluate_datum(entry);
+      if (entry.setup()) evaluate_setup_entry(entry);
       if (entry.part()) result_.entries[entry.id] = {};
       if (entry.healing()) evaluate_healing(*entry.healing(), result_.entries[entry.id]);
     }
@@ -201,12 +186,21 @@ class Evaluator {
       else
         arrange(step.bodies, motion);
     }
-    Hasher hash;
-    add_motion(hash, result_.placement);
-    for (const gp_Trsf& arranged : result_.arranged) add_motion(hash, arranged);
-    evaluated.fingerprint = hash.value;
+    Fingerprint hash;
+    hash.add(result_.placement);
+    for (const gp_Trsf& arranged : result_.arranged) hash.add(arranged);
+    evaluated.fingerprint = hash.value();
     evaluated.value = PlacementStep{result_.placement};
-    if (!known(entry.id, hash.value)) ++result_.computed;
+    if (!known(entry.id, hash.value())) ++result_.computed;
+    result_.entries[entry.id] = std::move(evaluated);
+  }
+
+  void evaluate_setup_entry(const Entry& entry) {
+    const auto last = before_ ? before_->entries.find(entry.id) : decltype(before_->entries.end()){};
+    const bool known = before_ && last != before_->entries.end();
+    Evaluated evaluated = anvil::evaluate_setup(job_, result_, entry, known ? &last->second : nullptr);
+    if (evaluated.computed) ++result_.computed;
+    if (evaluated.setup) result_.numbers[entry.id] = numbers_of(*evaluated.setup);
     result_.entries[entry.id] = std::move(evaluated);
   }
 
@@ -218,10 +212,10 @@ class Evaluator {
       return;
     }
     const Recipe& recipe = entry.datum()->recipe;
-    Hasher hash;
+    Fingerprint hash;
     const Names names = names_for(job_, result_, recipe.parameters, entry.id);
     add_recipe(hash, job_, result_, recipe, names);
-    if (const Evaluated* same = known(entry.id, hash.value)) {
+    if (const Evaluated* same = known(entry.id, hash.value())) {
       result_.entries[entry.id] = *same;
       if (const auto numbers = before_->numbers.find(entry.id); numbers != before_->numbers.end())
         result_.numbers[entry.id] = numbers->second;
@@ -237,7 +231,7 @@ class Evaluator {
       return;
     }
     ++result_.computed;
-    evaluated.fingerprint = hash.value;
+    evaluated.fingerprint = hash.value();
     evaluated.tolerance = job_.tolerance;
     const Solutions solutions = solve_recipe(job_, result_, recipe, entry.id);
     if (solutions) {
@@ -331,7 +325,9 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
           : at->second.state == EntryState::kSuppressed
               ? fmt::format("it stands on {}, which is suppressed", target->name)
               : fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
-    if (entry->element > 0)
+    if (entry->element > 0 && at->second.setup)
+      given = given_by_stock(*at->second.setup, entry->element, target->name);
+    else if (entry->element > 0)
       given = given_by_element(*at->second.value, *entry, target->name);
     else
       given = given_by_value(*at->second.value);
@@ -383,6 +379,8 @@ std::vector<EntryReference> pickable(const Evaluation& evaluation, int entry) {
   std::vector<EntryReference> all{{entry}};
   const auto at = evaluation.entries.find(entry);
   if (at == evaluation.entries.end() || !at->second.value) return all;
+  if (at->second.setup && at->second.setup->stock)
+    for (int element = 1; element <= kStockPoints + kStockSides; ++element) all.push_back({entry, element});
   const auto* figure = std::get_if<FigureDatum>(&*at->second.value);
   const auto count = figure ? static_cast<int>(figure->edges.size()) : 0;
   for (int element = 1; element <= count; ++element)
@@ -400,13 +398,19 @@ gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation) {
   return frame ? frame->frame : world_frame();
 }
 
+gp_Ax2 active_tool_plane(const Job& job, const Evaluation& evaluation) {
+  const auto at = evaluation.entries.find(job.reading_frame);
+  const auto plane = static_cast<size_t>(std::max(0, job.tool_plane));
+  if (at == evaluation.entries.end() || !at->second.setup || plane >= at->second.setup->planes.size())
+    return reading_frame(job, evaluation);
+  return at->second.setup->planes[plane].frame;
+}
+
 std::string reading_frame_name(const Job& job, int frame) {
   if (frame == kReadDelivered) return "Part as delivered";
   const Entry* entry = job.find(frame);
-  if (!entry || !entry->datum()) return "Part as placed";
-  const auto offset = entry->datum()->recipe.parameters.find("work_offset");
-  const bool has_offset = offset != entry->datum()->recipe.parameters.end() && offset->second != "none";
-  return has_offset ? entry->name + " · " + offset->second : entry->name;
+  if (!entry || (!entry->is_frame() && !entry->setup())) return "Part as placed";
+  return entry->setup() ? entry->name + " · " + entry->setup()->offset : entry->name;
 }
 
 }  // namespace anvil

@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "exchange/heal_worker.h"
+#include "job/edits.h"
 
 namespace anvil {
 namespace {
@@ -157,6 +158,76 @@ Result<HealingEntry> healing_from(const json& j, const JobLoader& load, const Jo
   return healing;
 }
 
+const char* const kStockNames[] = {"none", "allowance", "sizes", "body", "of setup"};
+
+json to_json(const Setup& setup) {
+  json planes = json::array();
+  for (const ToolPlane& plane : setup.planes)
+    planes.push_back({{"name", plane.name},
+                      {"frame", to_json(plane.frame)},
+                      {"pose", plane.pose},
+                      {"work_offset", plane.offset}});
+  json stock{{"kind", kStockNames[static_cast<int>(setup.stock.kind)]}};
+  if (setup.stock.round) stock["round_along"] = std::string(1, setup.stock.along);
+  if (!setup.stock.texts.empty()) stock["sizes"] = setup.stock.texts;
+  if (setup.stock.kind == Stock::Kind::kBody) stock["body"] = setup.stock.body;
+  if (setup.stock.kind == Stock::Kind::kOfSetup) stock["setup"] = setup.stock.setup;
+  return {{"frame", to_json(setup.frame)},
+          {"work_offset", setup.offset},
+          {"machine", setup.machine},
+          {"place", setup.place},
+          {"stock", stock},
+          {"tool_planes", planes}};
+}
+
+Setup setup_from(const json& j) {
+  Setup setup;
+  setup.frame = reference_from(j.at("frame"));
+  setup.offset = j.at("work_offset");
+  setup.machine = j.at("machine");
+  setup.place = j.at("place").get<ParameterTexts>();
+  const json& stock = j.at("stock");
+  setup.stock.kind = static_cast<Stock::Kind>(index_of(kStockNames, stock.at("kind"), "kind of stock"));
+  setup.stock.round = stock.contains("round_along");
+  const std::string along = stock.value("round_along", std::string("Z"));
+  if (along != "X" && along != "Y" && along != "Z")
+    throw std::runtime_error("a round stock lies along none of X, Y, Z");
+  setup.stock.along = along[0];
+  setup.stock.texts = stock.value("sizes", ParameterTexts());
+  setup.stock.body = stock.value("body", -1);
+  setup.stock.setup = stock.value("setup", 0);
+  for (const json& plane : j.at("tool_planes"))
+    setup.planes.push_back(
+        {plane.at("name"), reference_from(plane.at("frame")), plane.at("pose"), plane.at("work_offset")});
+  return setup;
+}
+
+// Before version 3 a frame with a work offset stood for a setup.
+void make_setups_of_old_frames(Job& job) {
+  for (size_t i = 0; i < job.entries.size(); ++i) {
+    auto* datum = std::get_if<DatumEntry>(&job.entries[i].content);
+    if (!datum || datum->makes != Makes::kFrame) continue;
+    if (datum->recipe.construction == "frame.on-face") {
+      datum->recipe.inputs.push_back({EntryReference{kReadPlaced}, {}});
+      if (std::string& x = datum->recipe.parameters["x"]; x == "X of the part") x = "X of the reading frame";
+    }
+    const auto offset = datum->recipe.parameters.find("work_offset");
+    if (offset == datum->recipe.parameters.end()) continue;
+    const std::string code = offset->second;
+    datum->recipe.parameters.erase(offset);
+    if (code == "none") continue;
+    const int frame = job.entries[i].id;
+    const std::string name = job.entries[i].name;
+    job = with_name(std::move(job), frame, name + " zero");
+    Setup setup;
+    setup.frame = Reference{EntryReference{frame}, {}};
+    setup.offset = code;
+    if (job.reading_frame == frame) job.reading_frame = job.next_id;
+    job.entries.insert(job.entries.begin() + static_cast<long>(i) + 1,
+                       Entry{job.next_id++, name, true, std::move(setup)});
+  }
+}
+
 json to_json(const Entry& entry, const Job& job) {
   json j{{"id", entry.id}, {"name", entry.name}, {"visible", entry.visible}};
   if (const PartEntry* part = entry.part()) {
@@ -167,6 +238,8 @@ json to_json(const Entry& entry, const Job& job) {
     json steps = json::array();
     for (const Recipe& step : placement->steps) steps.push_back(to_json(step));
     j["placement"] = {{"steps", steps}};
+  } else if (const Setup* setup = entry.setup()) {
+    j["setup"] = to_json(*setup);
   } else {
     j["datum"] = to_json(entry.datum()->recipe);
     j["datum"]["makes"] = makes_name(entry.datum()->makes);
@@ -204,6 +277,8 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
     PlacementEntry placement;
     for (const json& step : j["placement"].at("steps")) placement.steps.push_back(recipe_from(step));
     entry.content = placement;
+  } else if (j.contains("setup")) {
+    entry.content = setup_from(j["setup"]);
   } else {
     entry.content = DatumEntry{makes_from(j.at("datum").at("makes")), recipe_from(j["datum"])};
   }
@@ -253,12 +328,16 @@ std::string job_to_json(const Job& job) {
                      {"up", triple(v.up.XYZ())},
                      {"scale", v.scale_mm}});
   for (const Entry& entry : job.entries) entries.push_back(to_json(entry, job));
+  json machines = json::object();
+  for (const auto& [id, machine] : job.machines) machines[id] = json::parse(machine_to_json(machine));
   const json all{{"format", "true-anvil-job"},
                  {"version", kJobFormatVersion},
                  {"unit", unit_name(job.display.unit)},
                  {"decimals", job.display.decimals},
                  {"reading_frame", job.reading_frame},
                  {"tolerance", {{"linear", job.tolerance.linear_mm}, {"angular", job.tolerance.angular_rad}}},
+                 {"tool_plane", job.tool_plane},
+                 {"machines", machines},
                  {"next_id", job.next_id},
                  {"views", views},
                  {"entries", entries}};
@@ -294,6 +373,14 @@ Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
       job.next_id = std::max(job.next_id, entry->id + 1);
       job.entries.push_back(std::move(*entry));
     }
+    const json machines = all.value("machines", json::object());
+    for (const auto& [id, described] : machines.items()) {
+      auto machine = machine_from_json(described.dump(), id);
+      if (!machine) return refuse(machine);
+      job.machines[id] = std::move(*machine);
+    }
+    job.tool_plane = std::max(0, all.value("tool_plane", 0));
+    if (all.at("version") < 3) make_setups_of_old_frames(job);
     if (auto order = check_order(job); !order) return refuse(order);
     return job;
   } catch (const std::exception& error) {

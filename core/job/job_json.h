@@ -9,7 +9,7 @@
 
 namespace anvil {
 
-inline constexpr int kJobFormatVersion = 2;
+inline constexpr int kJobFormatVersion = 3;
 
 std::string job_to_json(const Job& job);
 
@@ -19,7 +19,8 @@ struct JobLoader {
   std::function<Result<SourceFile>(const std::string& path_in_file, double scale)> source;
   std::function<PartPtr()> healed;
 };
-// Refuses with the field that is wrong. Reads versions 1 and 2.
+// Refuses with the field that is wrong. Reads versions 1 to 3: before 3 a work offset was
+// a frame's parameter; such a frame becomes a setup on it.
 Result<Job> job_from_json(const std::string& text, const JobLoader& load);
 
 // The version the text says it has, or nothing when it is no job.

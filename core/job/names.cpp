@@ -5,6 +5,8 @@
 #include <cctype>
 #include <regex>
 
+#include "job/evaluate_setup.h"
+
 namespace anvil {
 namespace {
 
@@ -39,6 +41,7 @@ std::string pick_name(const Job& job, const EntryReference& reference) {
   const Entry* entry = job.find(reference.entry);
   const std::string name = entry ? entry->name : reading_frame_name(job, reference.entry);
   if (reference.element == 0) return name;
+  if (entry && entry->setup()) return name + " · " + stock_element_name(reference.element);
   static const char* const kWhere[] = {"", "middle of ", "centre of ", "start of ", "end of "};
   return fmt::format("{} · {}edge {}", name, kWhere[static_cast<int>(reference.snap)], reference.element);
 }
@@ -84,6 +87,17 @@ Names numbers_of(const DatumValue& value, const Construction& construction, cons
   return numbers;
 }
 
+Names numbers_of(const SetupValue& value) {
+  Names numbers;
+  add_point(numbers, value.frame.Location());
+  if (!value.stock) return numbers;
+  const gp_XYZ size = value.stock->box.size();
+  numbers["stock_x"] = size.X();
+  numbers["stock_y"] = size.Y();
+  numbers["stock_z"] = size.Z();
+  return numbers;
+}
+
 Names names_for(const Job& job, const Evaluation& evaluation, const ParameterTexts& texts, int before) {
   Names names;
   const std::set<std::string> words = words_in(texts);
@@ -92,6 +106,11 @@ Names names_for(const Job& job, const Evaluation& evaluation, const ParameterTex
     if (entry.id == before) break;
     const auto numbers = evaluation.numbers.find(entry.id);
     const std::string word = word_of(entry.name);
+    if (entry.setup() && words.count(kStockWord) && numbers != evaluation.numbers.end())
+      for (const char* axis : {"x", "y", "z"})
+        if (const auto size = numbers->second.find(std::string("stock_") + axis);
+            size != numbers->second.end())
+          names.try_emplace(kStockWord + "." + axis, size->second);
     if (numbers == evaluation.numbers.end() || !words.count(word)) continue;
     for (const auto& [name, number] : numbers->second) names.try_emplace(word + "." + name, number);
   }

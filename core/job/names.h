@@ -17,6 +17,9 @@ std::string pick_name(const Job& job, const EntryReference& reference);
 // The letters, digits and underscores of a name; in front of a digit an underscore.
 std::string word_of(const std::string& entry_name);
 
+// In expressions: the stock of the first setup that has one, as stock.x, stock.y, stock.z.
+inline const std::string kStockWord = "stock";
+
 // The words before the dot of every dotted name in the texts: "2*P1.x + 3" -> {"P1"}.
 std::set<std::string> words_in(const ParameterTexts& texts);
 
@@ -28,6 +31,9 @@ ParameterTexts with_word(ParameterTexts texts, const std::string& word, const st
 // them.
 Names numbers_of(const DatumValue& value, const Construction& construction, const ParameterTexts& texts,
                  const Display& display, const Names& names);
+
+// The same of a setup: its zero, and the sizes of its stock as stock_x, stock_y, stock_z.
+Names numbers_of(const SetupValue& value);
 
 // The names that the texts use and that entries before `before` (0: all) have.
 Names names_for(const Job& job, const Evaluation& evaluation, const ParameterTexts& texts, int before);

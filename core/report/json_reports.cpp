@@ -251,9 +251,54 @@ struct ValueText {
   }
 };
 
+json stock_json(const StockBlock& stock, const gp_Ax2& frame, const In& in) {
+  const gp_Trsf out = into_frame(frame) * into_frame(stock.frame).Inverted();
+  json j{{"min", in.point(stock.box.min.Transformed(out))},
+         {"max", in.point(stock.box.max.Transformed(out))},
+         {"round", stock.round}};
+  if (stock.round) j["diameter"] = in.length(stock_diameter(stock));
+  return j;
+}
+
+json plane_json(const PlaneValue& plane, const Machine* machine, const In& in) {
+  json poses = json::array();
+  for (size_t i = 0; i < plane.poses.size() && machine; ++i) {
+    json pose{{"key", plane.poses[i].key},
+              {"chosen", i == plane.chosen},
+              {"singular", plane.poses[i].is_singular()},
+              {"beyond", plane.poses[i].out_of}};
+    for (size_t k = 0; k < machine->rotary.size(); ++k)
+      pose[machine->rotary[k].name] = angle(plane.poses[i].angles[k]);
+    poses.push_back(pose);
+  }
+  return {{"name", plane.name},
+          {"zero", in.point(plane.in_setup.Location())},
+          {"x", direction(plane.in_setup.XDirection())},
+          {"z", direction(plane.in_setup.Direction())},
+          {"poses", poses},
+          {"problem", plane.problem}};
+}
+
+// Told in the setup's own coordinates, but for its zero, which is told in the placed part's.
+json setup_value_json(const Setup& setup, const SetupValue& value, const Job& job, const In& in) {
+  const auto machine = job.machines.find(setup.machine);
+  json planes = json::array();
+  for (const PlaneValue& plane : value.planes)
+    planes.push_back(plane_json(plane, machine == job.machines.end() ? nullptr : &machine->second, in));
+  json j{{"work_offset", setup.offset},
+         {"machine", setup.machine},
+         {"zero", in.point(value.frame.Location())},
+         {"x", direction(value.frame.XDirection())},
+         {"z", direction(value.frame.Direction())},
+         {"tool_planes", planes}};
+  if (value.stock) j["stock"] = stock_json(*value.stock, value.frame, in);
+  return j;
+}
+
 const char* kind_of(const Entry& entry) {
   if (entry.part()) return "part";
   if (entry.healing()) return "healing";
+  if (entry.setup()) return "setup";
   return entry.placement() ? "placement" : makes_name(entry.datum()->makes);
 }
 
@@ -349,6 +394,8 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
                        {"state", state_name(evaluated.state)},
                        {"reason", evaluated.reason},
                        {"value", value}});
+    if (evaluated.setup)
+      entries.back()["value"] = setup_value_json(*entry.setup(), *evaluated.setup, job, in);
     if (entry.datum())
       entries.back()["tolerance"] = {{"linear", in.length(evaluated.tolerance.linear_mm)},
                                      {"angular", rounded(degrees(evaluated.tolerance.angular_rad))}};
@@ -356,6 +403,14 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
   return text_of({{"unit", unit_name(unit)},
                   {"reading_frame", reading_frame_name(job, job.reading_frame)},
                   {"entries", entries}});
+}
+
+static std::string setup_text(const Job& job, const Setup& setup, const Evaluated& evaluated) {
+  const auto machine = job.machines.find(setup.machine);
+  std::string text = machine == job.machines.end() ? "no machine" : machine->second.name;
+  if (evaluated.setup && evaluated.setup->stock)
+    text += ", stock " + stock_text(*evaluated.setup->stock, job.display);
+  return text;
 }
 
 std::string value_text(const Job& job, const Evaluation& evaluation, const Entry& entry) {
@@ -368,6 +423,7 @@ std::string value_text(const Job& job, const Evaluation& evaluation, const Entry
     return healing->report.lines.empty() ? std::string() : healing->report.lines.front();
   const auto at = evaluation.entries.find(entry.id);
   if (at == evaluation.entries.end() || !at->second.value) return {};
+  if (entry.setup()) return setup_text(job, *entry.setup(), at->second);
   return std::visit(ValueText{reading_frame(job, evaluation), job.display}, *at->second.value);
 }
 

@@ -96,11 +96,7 @@ SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const 
   const gp_Trsf into = into_frame(frame) * evaluation.placement;
   const Entry* entry = job.find(job.reading_frame);
   sheet.title = entry ? entry->name : reading_frame_name(job, job.reading_frame);
-  if (entry && entry->datum()) {
-    const auto offset = entry->datum()->recipe.parameters.find("work_offset");
-    if (offset != entry->datum()->recipe.parameters.end() && offset->second != "none")
-      sheet.work_offset = offset->second;
-  }
+  if (entry && entry->setup()) sheet.work_offset = entry->setup()->offset;
   if (const Entry* part = job.first_part()) {
     const SourceInfo& source = part->part()->part->source();
     sheet.source_file = source.file_name;

@@ -217,6 +217,77 @@ std::vector<Case> plane_cases() {
   };
 }
 
+// Zero, Z and X of each arrangement.
+std::vector<Case> frame_cases() {
+  const std::string reading = "frame 10 0 0";
+  const auto frame = [](const char* id, std::vector<std::string> picks, ParameterTexts texts,
+                        std::vector<std::vector<double>> expected) {
+    return Case{id, std::move(picks), std::move(texts), std::move(expected), {}, false, false};
+  };
+  const auto refused = [](const char* id, std::vector<std::string> picks, Fact fact) {
+    return Case{id, std::move(picks), {}, {}, fact, false, false};
+  };
+  // Four, a quarter turn about Z one after the other, X first.
+  const auto quarters = [](std::vector<double> zero, gp_Dir z, gp_Dir x) {
+    std::vector<std::vector<double>> all;
+    for (int i = 0; i < 4; ++i) {
+      all.push_back({zero[0], zero[1], zero[2], z.X(), z.Y(), z.Z(), x.X(), x.Y(), x.Z()});
+      x = z.Crossed(x);
+    }
+    return all;
+  };
+  const gp_Dir px(1, 0, 0), py(0, 1, 0), pz(0, 0, 1);
+  std::vector<std::vector<double>> two_lines;
+  for (const gp_Dir& z : {pz, pz.Reversed()})
+    for (const gp_Dir& x : {px, px.Reversed(), py, py.Reversed()})
+      two_lines.push_back({0, 0, 0, z.X(), z.Y(), z.Z(), x.X(), x.Y(), x.Z()});
+  return {
+      frame("frame.on-face", {"top", reading}, {{"zero", "corner −X −Y"}, {"x", "longest edge"}},
+            quarters({0, 0, 20}, pz, px)),
+      frame("frame.on-face", {"top", reading}, {{"zero", "box centre"}}, quarters({40, 20, 20}, pz, px)),
+      frame("frame.on-face", {"top", reading}, {{"zero", "reading frame's zero"}},
+            quarters({10, 0, 20}, pz, px)),
+      frame("frame.on-face", {"top", reading}, {{"zero", "box centre"}, {"dz", "-2*s"}, {"rz", "90"}},
+            quarters({40, 20, 18}, pz, py)),
+      frame("frame.on-face-at", {"top", "corner3", reading}, {{"x", "X of the reading frame"}},
+            quarters({0, 0, 20}, pz, px)),
+      frame("frame.on-face-along", {"top", "edgeY", reading}, {{"zero", "corner −X −Y"}},
+            quarters({80, 0, 20}, pz, py)),
+      frame("frame.plane-line-point", {"top", "edgeX", "corner2"}, {}, quarters({0, 40, 20}, pz, px)),
+      refused("frame.plane-line-point", {"top", "bore", "corner2"}, Fact{"", 0}),
+      frame("frame.three-planes", {"top", "front", "left"}, {}, quarters({0, 0, 20}, pz, py.Reversed())),
+      refused("frame.three-planes", {"top", "bottom", "left"}, Fact{"distance_mm", 20}),
+      refused("frame.three-planes", {"top", "front", "plane 0 10 30 0 1 1"},
+              Fact{"distance_mm", 10 * std::sqrt(2)}),
+      frame("frame.of-hole", {"blind", reading}, {}, quarters({65, 30, 20}, pz, px)),
+      frame("frame.hole-to-hole", {"blind", "blind2"}, {}, quarters({65, 30, 20}, pz, px.Reversed())),
+      refused("frame.hole-to-hole", {"blind", "blind"}, Fact{"distance_mm", 0}),
+      frame("frame.along-curve", {"rim", "point 25 20 20", reading}, {},
+            quarters({25, 20, 20}, py.Reversed(), px)),
+      frame("frame.three-points", {"corner3", "corner4", "corner"}, {},
+            {{0, 0, 0, 0, -1, 0, 1, 0, 0}, {0, 0, 0, 0, 1, 0, 1, 0, 0}}),
+      refused("frame.three-points", {"corner3", "corner4", "point 20 0 0"}, Fact{"off_line_mm", 0}),
+      frame("frame.two-lines", {"axis 0 0 0 1 0 0", "axis 0 9 0 0 1 0"}, {}, two_lines),
+      refused("frame.two-lines", {"bore", "bore2"}, Fact{"distance_mm", 30}),
+      frame("frame.line-point", {"bore", "corner4"}, {},
+            quarters({20, 20, 0}, pz.Reversed(), gp_Dir(60, -20, 0))),
+      frame("frame.line-point", {"bore", "corner4"}, {{"zero", "the point"}},
+            quarters({80, 0, 0}, pz.Reversed(), gp_Dir(60, -20, 0))),
+      refused("frame.line-point", {"bore", "centre"}, Fact{"distance_mm", 0}),
+      frame("frame.by-hand", {"corner", reading}, {{"dx", "5*s"}, {"ry", "90"}},
+            {{5, 0, 20, 1, 0, 0, 0, 0, -1}}),
+      frame("frame.copied", {reading}, {{"dy", "3*s"}, {"rx", "180"}}, {{10, 3, 0, 0, 0, -1, 1, 0, 0}}),
+      frame("frame.about-axis", {reading, "axis 0 0 0 0 0 1"}, {{"angle", "90"}},
+            {{0, 10, 0, 0, 0, 1, 0, 1, 0}}),
+      frame("frame.by-matrix", {reading}, {{"matrix", "0 -1 0 0  1 0 0 0  0 0 1 0"}},
+            {{10, 0, 0, 0, 0, 1, 0, 1, 0}}),
+      frame(
+          "frame.by-vectors", {reading},
+          {{"x", "1*s"}, {"y", "2*s"}, {"z", "3*s"}, {"z_direction", "0, 1, 0"}, {"x_direction", "0, 0, 2"}},
+          {{11, 2, 3, 0, 1, 0, 0, 0, 1}}),
+  };
+}
+
 // The value, then the details.
 std::vector<Case> measure_cases() {
   const double volume = 64000 - kPi * (25 * 20 + 49 * 20 + 9 * 12 + 16 * 10);
@@ -383,6 +454,11 @@ class ConstructionCases : public testing::TestWithParam<Setting> {
     if (const auto* p = std::get_if<PlaneDatum>(&solution.value))
       return parallel(p->plane.Axis().Direction(), turned(e), angular) &&
              std::abs(height_over(p->plane, moved(e))) < bound;
+    if (const auto* frame = std::get_if<FrameDatum>(&solution.value))
+      return frame->frame.Location().Distance(moved(e)) < bound &&
+             frame->frame.Direction().Angle(turned(e)) < angular &&
+             frame->frame.XDirection().Angle(gp_Dir(e[6], e[7], e[8]).Transformed(GetParam().motion)) <
+                 angular;
     if (const auto* figure = std::get_if<FigureDatum>(&solution.value)) return agrees(*figure, e);
     const auto& m = std::get<Measurement>(solution.value);
     bool good = e.size() == 1 + m.details.size() && near(m.kind, m.value, e[0]);
@@ -426,6 +502,9 @@ TEST_P(ConstructionCases, Planes) {
 TEST_P(ConstructionCases, Figures) {
   try_all(figure_cases());
 }
+TEST_P(ConstructionCases, Frames) {
+  try_all(frame_cases());
+}
 TEST_P(ConstructionCases, Measurements) {
   try_all(measure_cases());
 }
@@ -434,11 +513,13 @@ INSTANTIATE_TEST_SUITE_P(Everywhere, ConstructionCases, testing::ValuesIn(settin
 
 // No construction is left without a case.
 TEST(ConstructionCoverage, EveryConstructionHasItsCase) {
-  std::set<std::string> tried{"point.of-box", "plane.as-seen"};  // below
-  for (const auto& cases : {point_cases(), axis_cases(), plane_cases(), figure_cases(), measure_cases()})
+  std::set<std::string> tried{"point.of-box", "plane.as-seen", "frame.of-box", "frame.paired",
+                              "frame.as-seen"};  // below
+  for (const auto& cases :
+       {point_cases(), axis_cases(), plane_cases(), figure_cases(), frame_cases(), measure_cases()})
     for (const Case& c : cases) tried.insert(c.id);
   for (const Construction& c : constructions())
-    if (c.makes != Makes::kPlacement && c.makes != Makes::kFrame) {
+    if (c.makes != Makes::kPlacement) {
       EXPECT_TRUE(tried.count(c.id)) << c.id;
     }
 }
@@ -456,6 +537,46 @@ TEST(BoxPoints, AreTheTwentySevenOfTheBodyInTheFrame) {
   EXPECT_LT(at("x+.y0.z0").Distance(gp_Pnt(80, 20, 10)), 1e-6);
 }
 
+TEST(BoxFrames, StandAtTheTwentySevenWithZOutOfAnySide) {
+  const test::Pieces pieces;
+  for (const auto& [side, z] :
+       {std::pair{"+Z", gp_Dir(0, 0, 1)}, {"-X", gp_Dir(-1, 0, 0)}, {"+Y", gp_Dir(0, 1, 0)}}) {
+    const auto made = test::run("frame.of-box", {pieces("top"), pieces("frame 5 0 0")}, {{"z", side}});
+    ASSERT_TRUE(made);
+    ASSERT_EQ(made->size(), 27u);
+    const gp_Ax2 frame = std::get<FrameDatum>((*made)[chosen(*made, "x+.y0.z+")].value).frame;
+    EXPECT_LT(frame.Location().Distance(gp_Pnt(80, 20, 20)), 1e-6);
+    EXPECT_TRUE(frame.Direction().IsEqual(z, 1e-12));
+  }
+}
+
+TEST(PairedFrame, ReadsThePointsAsTheyWereMeasured) {
+  const test::Pieces pieces;
+  const std::vector<Given> corners{pieces("corner"), pieces("corner2"), pieces("corner3"), pieces("corner4")};
+  const gp_Ax2 truth = make_frame(gp_Pnt(30, -20, 10), gp_Dir(1, 2, 3), gp_Dir(1, 0, 0));
+  std::string measured;
+  for (const Given& corner : corners) {
+    const gp_Pnt p = read_in(truth, *corner.point);
+    measured += fmt::format("{:.12f}, {:.12f} {:.12f};\n", p.X(), p.Y(), p.Z());
+  }
+  const auto exact = test::run("frame.paired", corners, {{"measured", measured}});
+  ASSERT_TRUE(exact) << exact.error().sentence;
+  const gp_Ax2 found = std::get<FrameDatum>(exact->front().value).frame;
+  EXPECT_LT(found.Location().Distance(truth.Location()), 1e-7);
+  EXPECT_LT(found.Direction().Angle(truth.Direction()), 1e-9);
+  EXPECT_LT(found.XDirection().Angle(truth.XDirection()), 1e-9);
+  // One corner of a rectangle lifted by 0.04: a hundredth is left at each, as a plane through them has it.
+  const auto lifted = test::run(
+      "frame.paired",
+      {pieces("point 0 0 0"), pieces("point 80 0 0"), pieces("point 80 40 0"), pieces("point 0 40 0")},
+      {{"measured", "0 0 0; 80 0 0; 80 40 0; 0 40 0.04"}});
+  ASSERT_TRUE(lifted);
+  EXPECT_EQ(lifted->front().note.rfind("RMS 0.010, largest 0.010", 0), 0u) << lifted->front().note;
+  for (const char* bad :
+       {"", "1 2 3; 4 5 6; 7 8 9", "1 2; 3 4 5; 6 7 8; 9 9 9", "0 0 0; 0 0 0; 0 0 0; 0 0 0"})
+    EXPECT_FALSE(test::run("frame.paired", corners, {{"measured", bad}})) << bad;
+}
+
 TEST(PlaneAsSeen, KeepsTheDirectionItWasSeenFrom) {
   const test::Pieces pieces;
   const auto made = test::run("plane.as-seen", {pieces("corner")}, {{"towards", "1, 0, 1"}});
@@ -463,6 +584,12 @@ TEST(PlaneAsSeen, KeepsTheDirectionItWasSeenFrom) {
   const gp_Pln plane = std::get<PlaneDatum>(made->front().value).plane;
   EXPECT_TRUE(plane.Axis().Direction().IsEqual(gp_Dir(1, 0, 1), 1e-12));
   EXPECT_NEAR(height_over(plane, gp_Pnt(0, 0, 20)), 0, 1e-12);
+  const auto seen =
+      test::run("frame.as-seen", {pieces("corner")}, {{"towards", "0, 2, 0"}, {"right", "0, 0, 1"}});
+  ASSERT_TRUE(seen);
+  const gp_Ax2 frame = std::get<FrameDatum>(seen->front().value).frame;
+  EXPECT_TRUE(frame.Direction().IsEqual(gp_Dir(0, 1, 0), 1e-12));
+  EXPECT_TRUE(frame.XDirection().IsEqual(gp_Dir(0, 0, 1), 1e-12));
   for (const char* bad : {"", "1, 0", "0, 0, 0", "a, b, c", "1, 2, 3, 4"})
     EXPECT_FALSE(test::run("plane.as-seen", {pieces("corner")}, {{"towards", bad}})) << bad;
 }

@@ -35,7 +35,9 @@ TEST(Constructions, EveryOneIsWellDescribed) {
   for (const Construction& c : constructions()) {
     EXPECT_EQ(find_construction(c.id), &c);
     EXPECT_TRUE(c.solve) << c.id;
-    for (size_t role = 0; role < c.roles.size() && !c.repeats; ++role)
+    // Of a frame that is read without being picked the sentence need not speak.
+    const size_t told = c.roles.size() - (c.reads_frame && c.makes == Makes::kFrame ? 1 : 0);
+    for (size_t role = 0; role < told && !c.repeats; ++role)
       EXPECT_NE(c.sentence.find("{" + std::to_string(role + 1) + "}"), std::string::npos) << c.id;
     EXPECT_EQ(c.repeats, c.sentence.find("{all}") != std::string::npos) << c.id;
     EXPECT_TRUE(!c.reads_frame || c.roles.back() == Need::kFrame) << c.id;

@@ -66,10 +66,10 @@ TEST(Evaluate, FlippedPlaneFacesTheOtherWay) {
 
 TEST(Evaluate, ReadingFrameTellsCoordinatesFromItsZero) {
   JobFixture f;
-  f.job = with_reading_frame(f.job, f.frame_on_top());
+  f.setup_on_top();
   const Evaluation evaluation = evaluate(f.job);
   EXPECT_LT(read_in(reading_frame(f.job, evaluation), gp_Pnt(20, 20, 20)).Distance(gp_Pnt(20, 20, 0)), 1e-9);
-  EXPECT_EQ(reading_frame_name(f.job, f.job.reading_frame), "Frame 1 · G54");
+  EXPECT_EQ(reading_frame_name(f.job, f.job.reading_frame), "OP10 · G54");
 }
 
 TEST(Evaluate, AsDeliveredStaysWhereTheFileHasIt) {

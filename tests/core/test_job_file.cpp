@@ -63,8 +63,8 @@ TEST(JobFile, PartThatWasNeverMeshedComesMeshed) {
   auto bodies = f.part->bodies();
   SourceInfo source = job.first_part()->part()->part->source();
   ASSERT_TRUE(triangles_of(bodies.front().shape).empty());
-  job = with_part({}, std::make_shared<const Part>(source, bodies), job.first_part()->part()->sources.front().bytes,
-                  "block");
+  job = with_part({}, std::make_shared<const Part>(source, bodies),
+                  job.first_part()->part()->sources.front().bytes, "block");
   ASSERT_TRUE(save_job(job, folder.path() / "a.anvil"));
   const auto loaded = load_job(folder.path() / "a.anvil", {});
   ASSERT_TRUE(loaded) << loaded.error().sentence;

@@ -12,7 +12,7 @@ using test::JobFixture;
 
 TEST(SetupSheet, TellsTheFrameTheOffsetTheHolesAndTheSize) {
   JobFixture f;
-  f.job = with_reading_frame(f.job, f.frame_on_top());
+  f.setup_on_top();
   const Evaluation evaluation = evaluate(f.job);
   const SetupSheet sheet =
       make_setup_sheet(f.job, evaluation, *find_holes(*f.part), *find_corners(*f.part, {}), "2026-01-01");
@@ -22,8 +22,7 @@ TEST(SetupSheet, TellsTheFrameTheOffsetTheHolesAndTheSize) {
   ASSERT_EQ(sheet.holes.holes.size(), 1u);
   EXPECT_LT(sheet.holes.holes.front().entry.Distance(gp_Pnt(20, 20, 0)), 1e-9);
   const std::string html = setup_sheet_html(sheet, "part.png", 300);
-  for (const char* text :
-       {"Frame 1 · G54", "80.000 × 40.000 × 20.000", "Ø10 through", "body.step", "part.png"})
+  for (const char* text : {"OP10 · G54", "80.000 × 40.000 × 20.000", "Ø10 through", "body.step", "part.png"})
     EXPECT_NE(html.find(text), std::string::npos) << text;
 }
 

@@ -4,6 +4,7 @@
 #include "demo/shapes.h"
 #include "job/edits.h"
 #include "job/evaluate.h"
+#include "job/setup_edits.h"
 #include "support/fixtures.h"
 
 namespace anvil::test {
@@ -35,9 +36,16 @@ class JobFixture {
   int offset_from(int entry, const char* distance = "5") {
     return keep(recipe("plane.offset", {{EntryReference{entry}, {}}}, {{"distance", distance}}));
   }
+  // Zero at the corner in the origin's column, X along the length.
   int frame_on_top() {
-    return keep(recipe("frame.on-face", {face({60, 20, 20})},
-                       {{"zero", "corner −X −Y"}, {"x", "longest edge"}, {"work_offset", "G54"}}));
+    return keep(recipe("frame.on-face", {face({60, 20, 20}), {EntryReference{kReadPlaced}, {}}},
+                       {{"zero", "corner −X −Y"}, {"x", "longest edge"}}));
+  }
+  int setup_on_top() {
+    int id = 0;
+    const int frame = frame_on_top();
+    job = with_setup(job, frame, &id);
+    return id;
   }
   void face_down() { job = with_placement_step(job, recipe("place.face-down", {face({60, 20, 20})})); }
 

@@ -1,0 +1,204 @@
+#include "job/evaluate_setup.h"
+
+#include <fmt/format.h>
+
+#include "construct/frame_helpers.h"
+#include "geom/guard.h"
+#include "geom/primitives.h"
+#include "job/fingerprint.h"
+#include "job/names.h"
+#include "setup/indexed_offsets.h"
+
+namespace anvil {
+namespace {
+
+ParameterTexts texts_of(const Setup& setup) {
+  ParameterTexts texts = setup.place;
+  for (const auto& [id, text] : setup.stock.texts) texts["stock " + id] = text;
+  return texts;
+}
+
+size_t fingerprint_of(const Job& job, const Evaluation& so_far, const Setup& setup, const Names& names) {
+  Fingerprint hash;
+  const auto add_entry = [&](int id) {
+    const auto at = so_far.entries.find(id);
+    hash.add(at == so_far.entries.end() ? size_t{0} : at->second.fingerprint);
+  };
+  const auto add_reference = [&](const Reference& reference) {
+    if (const auto* to = std::get_if<EntryReference>(&reference.target)) add_entry(to->entry);
+  };
+  hash.add(names);
+  hash.add(texts_of(setup));
+  hash.add(setup.offset);
+  if (const auto machine = job.machines.find(setup.machine); machine != job.machines.end())
+    hash.add(machine_to_json(machine->second));
+  add_reference(setup.frame);
+  for (const ToolPlane& plane : setup.planes) {
+    add_reference(plane.frame);
+    hash.add(plane.name + "\n" + plane.pose + "\n" + plane.offset);
+  }
+  const Stock& stock = setup.stock;
+  hash.add(static_cast<size_t>(stock.kind) * 64 + static_cast<size_t>(stock.round) * 32 +
+           static_cast<size_t>(stock.along - 'X'));
+  hash.add(static_cast<size_t>(stock.body + 1));
+  if (stock.kind == Stock::Kind::kOfSetup) add_entry(stock.setup);
+  hash.add(static_cast<size_t>(job.display.unit));
+  hash.add(reinterpret_cast<size_t>(so_far.part.get()));
+  hash.add(so_far.placement);
+  return hash.value();
+}
+
+Result<gp_Ax2> frame_of(const Job& job, const Evaluation& so_far, const Reference& reference) {
+  auto given = give(job, so_far, reference);
+  if (!given) return refuse(given);
+  if (!given->frame) return refuse(RefusalCode::kGeometry, "what it is zeroed in is no frame");
+  return *given->frame;
+}
+
+Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setup& setup, const gp_Ax2& frame,
+                            const Names& names) {
+  const Stock& stock = setup.stock;
+  if (stock.kind == Stock::Kind::kOfSetup) {
+    const auto other = so_far.entries.find(stock.setup);
+    if (other == so_far.entries.end() || !other->second.setup || !other->second.setup->stock)
+      return refuse(RefusalCode::kGeometry, "the setup whose stock it shares has none");
+    return *other->second.setup->stock;
+  }
+  if (!so_far.part) return refuse(RefusalCode::kGeometry, "there is no part to put into a stock");
+  const gp_Trsf into = into_frame(frame) * so_far.placement;
+  return guarded("the stock", [&]() -> Result<StockBlock> {
+    if (stock.kind != Stock::Kind::kBody)
+      return stock_block(stock, frame, exact_box(so_far.part->shape(), into), job.display, names);
+    for (const Body& body : so_far.part->bodies())
+      if (body.delivered == stock.body)
+        return stock_block(stock, frame, exact_box(body.shape, into), job.display, names);
+    return refuse(RefusalCode::kUnknownName, "the body that was the stock is no longer in the job");
+  });
+}
+
+std::vector<PlaneValue> planes_of(const Job& job, const Evaluation& so_far, const Setup& setup,
+                                  const std::string& name, const gp_Ax2& frame) {
+  std::vector<PlaneValue> planes{{name, frame, world_frame(), {}, 0, {}}};
+  for (const ToolPlane& plane : setup.planes) {
+    PlaneValue value{plane.name, frame, world_frame(), {}, 0, {}};
+    if (const auto at = frame_of(job, so_far, plane.frame)) {
+      value.frame = *at;
+      value.in_setup = at->Transformed(into_frame(frame));
+    } else {
+      value.problem = at.error().sentence;
+    }
+    planes.push_back(std::move(value));
+  }
+  return planes;
+}
+
+void ask(Evaluated& evaluated, const std::string& reason) {
+  if (evaluated.state != EntryState::kCurrent) return;
+  evaluated.state = EntryState::kAttention;
+  evaluated.reason = reason;
+}
+
+// Two setups on one machine that are told to the control as the same zero.
+std::string twice_used(const Job& job, const Entry& entry) {
+  const auto own = work_offset_from(entry.setup()->offset);
+  for (const Entry& other : job.entries) {
+    if (other.id == entry.id) break;
+    if (!other.setup() || other.setup()->machine != entry.setup()->machine || !own) continue;
+    if (const auto theirs = work_offset_from(other.setup()->offset); theirs && *theirs == *own)
+      return fmt::format("{} is that of {} too", work_offset_text(*own), other.name);
+  }
+  return {};
+}
+
+void reach(const Job& job, const Setup& setup, const Names& names, SetupValue& value, Evaluated& evaluated) {
+  const auto place = place_of(setup, job.display, names);
+  if (!place) return ask(evaluated, place.error().sentence);
+  const auto machine = job.machines.find(setup.machine);
+  if (setup.machine.empty() || machine == job.machines.end()) {
+    if (!setup.machine.empty()) ask(evaluated, fmt::format("the machine {} is not known", setup.machine));
+    return;
+  }
+  reach_planes(machine->second, setup, *place, value.planes);
+  for (const PlaneValue& plane : value.planes)
+    if (!plane.problem.empty()) return ask(evaluated, plane.name + ": " + plane.problem);
+  if (const auto offsets = indexed_offsets(machine->second, setup, value, *place); !offsets)
+    ask(evaluated, offsets.error().sentence);
+}
+
+}  // namespace
+
+Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry,
+                         const Evaluated* last) {
+  const Setup& setup = *entry.setup();
+  const Names names = names_for(job, so_far, texts_of(setup), entry.id);
+  Evaluated evaluated;
+  evaluated.fingerprint = fingerprint_of(job, so_far, setup, names);
+  const std::string twice = twice_used(job, entry);
+  const auto frame = frame_of(job, so_far, setup.frame);
+  if (last && last->fingerprint == evaluated.fingerprint && last->setup && frame) {
+    evaluated.value = last->value;
+    evaluated.setup = last->setup;
+    evaluated.fresh = false;
+    evaluated.state = last->setup_state;
+    evaluated.reason = last->setup_reason;
+  } else if (!frame) {
+    evaluated.state = EntryState::kRefused;
+    evaluated.reason = frame.error().sentence;
+    if (last) std::tie(evaluated.value, evaluated.setup) = std::tuple(last->value, last->setup);
+    return evaluated;
+  } else {
+    SetupValue value{*frame, {}, planes_of(job, so_far, setup, entry.name, *frame)};
+    evaluated.computed = true;
+    if (const auto offset = work_offset_from(setup.offset); !offset) ask(evaluated, offset.error().sentence);
+    if (setup.stock.kind != Stock::Kind::kNone) {
+      const auto stock = stock_of(job, so_far, setup, *frame, names);
+      if (stock)
+        value.stock = *stock;
+      else
+        ask(evaluated, stock.error().sentence);
+    }
+    reach(job, setup, names, value, evaluated);
+    evaluated.value = FrameDatum{*frame};
+    evaluated.setup = std::make_shared<const SetupValue>(std::move(value));
+  }
+  evaluated.fresh = true;
+  evaluated.setup_state = evaluated.state;
+  evaluated.setup_reason = evaluated.reason;
+  if (!twice.empty()) ask(evaluated, twice);
+  return evaluated;
+}
+
+std::string stock_element_name(int element) {
+  if (element > kStockPoints) {
+    const int side = element - kStockPoints - 1;
+    return fmt::format("stock side {}{}", side % 2 ? '+' : '-', "XYZ"[side / 2]);
+  }
+  static const Box kUnit{gp_Pnt(0, 0, 0), gp_Pnt(1, 1, 1)};
+  return "stock " + box_points(kUnit)[static_cast<size_t>(element - 1)].name;
+}
+
+Result<Given> given_by_stock(const SetupValue& value, int element, const std::string& name) {
+  if (!value.stock || element < 1 || element > kStockPoints + kStockSides)
+    return refuse(RefusalCode::kUnknownName, fmt::format("{} has no stock", name));
+  const gp_Trsf out = into_frame(value.stock->frame).Inverted();
+  const std::vector<BoxPoint> points = box_points(value.stock->box);
+  Given given;
+  if (element <= kStockPoints) {
+    given.point = points[static_cast<size_t>(element - 1)].at.Transformed(out);
+    given.extent = {*given.point};
+    return given;
+  }
+  const int side = element - kStockPoints - 1, axis = side / 2;
+  const gp_Ax2& at = value.stock->frame;
+  const gp_Dir axes[] = {at.XDirection(), at.YDirection(), at.Direction()};
+  const gp_Dir normal = side % 2 ? axes[axis] : axes[axis].Reversed();
+  const int step[] = {1, 3, 9};
+  for (int i = 0; i < kStockPoints; ++i)
+    if (i / step[axis] % 3 == (side % 2 ? 2 : 0))
+      given.extent.push_back(points[static_cast<size_t>(i)].at.Transformed(out));
+  given.plane = gp_Pln(gp_Ax3(make_frame(given.extent[4], normal, axes[(axis + 1) % 3])));
+  given.direction = normal;
+  return given;
+}
+
+}  // namespace anvil

@@ -1,0 +1,17 @@
+// What comes of a setup entry. Internal to core/job.
+#pragma once
+
+#include "job/evaluate.h"
+
+namespace anvil {
+
+// `so_far` holds everything before the entry; `last` its value from the evaluation before, taken over where
+// nothing it is made from has changed.
+Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry, const Evaluated* last);
+
+// A stock's points (1 to 27) and sides (28 to 33) as picks.
+Result<Given> given_by_stock(const SetupValue& value, int element, const std::string& name);
+inline constexpr int kStockPoints = 27, kStockSides = 6;
+std::string stock_element_name(int element);
+
+}  // namespace anvil

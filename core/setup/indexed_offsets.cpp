@@ -1,0 +1,153 @@
+#include "setup/indexed_offsets.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "base/units.h"
+#include "geom/primitives.h"
+
+namespace anvil {
+namespace {
+
+Result<std::vector<WorkOffset>> offsets_of(const Setup& setup, size_t planes) {
+  const auto first = work_offset_from(setup.offset);
+  if (!first) return refuse(first);
+  std::vector<WorkOffset> all{*first}, typed{*first};
+  for (const ToolPlane& plane : setup.planes) {
+    if (plane.offset.empty()) continue;
+    const auto own = work_offset_from(plane.offset);
+    if (!own) return refuse(RefusalCode::kBadInput, plane.name + ": " + own.error().sentence);
+    if (std::find(typed.begin(), typed.end(), *own) != typed.end())
+      return refuse(RefusalCode::kBadInput,
+                    fmt::format("{}: {} is given twice", plane.name, work_offset_text(*own)));
+    typed.push_back(*own);
+  }
+  WorkOffset last = *first;
+  for (size_t i = 1; i < planes; ++i) {
+    const std::string& text = setup.planes[i - 1].offset;
+    if (!text.empty()) {
+      all.push_back(*work_offset_from(text));
+      continue;
+    }
+    do last = next_work_offset(last);
+    while (std::find(typed.begin(), typed.end(), last) != typed.end());
+    all.push_back(last);
+  }
+  return all;
+}
+
+gp_Vec tip_shift(const Machine& machine, const Angles& angles, double gauge_mm) {
+  const gp_Pnt tip(0, 0, -gauge_mm);
+  return gp_Vec(tip, tip.Transformed(head_motion(machine, angles)));
+}
+
+std::string beyond_travel(const Machine& machine, const gp_Pnt& at) {
+  std::string remark;
+  for (const auto& [axis, travel] : machine.linear_mm) {
+    const double value = at.Coord(axis[0] - 'X' + 1);
+    if (value >= travel.from && value <= travel.to) continue;
+    remark += fmt::format("{}{} {:.3f} is beyond {:g}…{:g}", remark.empty() ? "" : ", ", axis, value,
+                          travel.from, travel.to);
+  }
+  return remark;
+}
+
+// Comments of RS-274 hold no brackets and no lower case.
+std::string comment(std::string text) {
+  for (char& c : text) {
+    if (c == '(' || c == ')') c = ' ';
+    c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+  }
+  std::string plain;
+  for (size_t i = 0; i < text.size(); ++i) {
+    const auto byte = static_cast<unsigned char>(text[i]);
+    if (byte < 0x80)
+      plain += text[i];
+    else if (byte >= 0xC0 && (plain.empty() || plain.back() != '?'))
+      plain += '?';
+  }
+  return "(" + plain + ")\n";
+}
+
+struct Told {
+  Unit unit;
+  [[nodiscard]] std::string length(double mm) const {
+    return format_length(mm, {unit, unit == Unit::kInch ? 3 : 3, 3});
+  }
+  [[nodiscard]] std::string point(const gp_Pnt& p) const {
+    return fmt::format("X{} Y{} Z{}", length(p.X()), length(p.Y()), length(p.Z()));
+  }
+};
+
+std::string words_of(const Machine& machine, const Angles& angles) {
+  std::string words;
+  for (size_t i = 0; i < angles.size(); ++i)
+    words += fmt::format(" {}{:.3f}", machine.rotary[i].name, degrees(angles[i]) + 0.0);
+  return words;
+}
+
+std::string plane_block(const Machine& machine, const IndexedOffset& o, const Told& told) {
+  std::string text = comment(fmt::format("{}: {}, rotary{}", o.plane, work_offset_text(o.offset),
+                                         machine.rotary.empty() ? " none" : words_of(machine, o.angles)));
+  text += comment("zero in the setup: " + told.point(o.in_setup));
+  text += comment("in the machine, all angles at zero: " + told.point(o.at_zero));
+  for (size_t i = machine.rotary.size(); i-- > 0;) {
+    const RotaryAxis& axis = machine.rotary[i];
+    text += comment(fmt::format("{} {} by {:.3f} about {}, at {}", axis.on_table ? "table" : "head",
+                                axis.name, degrees(o.angles[i]), direction_text(axis.axis.Direction()),
+                                told.point(axis.axis.Location())));
+  }
+  if (std::abs(o.turn_rad) > 1e-9)
+    text += comment(
+        fmt::format("X of the plane lies {:.3f} deg from machine X, about the tool", degrees(o.turn_rad)));
+  if (!o.remark.empty()) text += comment("look: " + o.remark);
+  return text + fmt::format("{} {}\n", work_offset_write(o.offset), told.point(o.in_machine));
+}
+
+}  // namespace
+
+Result<std::vector<IndexedOffset>> indexed_offsets(const Machine& machine, const Setup& setup,
+                                                   const SetupValue& value, const PlaceInMachine& place) {
+  const auto offsets = offsets_of(setup, value.planes.size());
+  if (!offsets) return refuse(offsets);
+  const gp_Trsf into_machine = place.from_setup();
+  std::vector<IndexedOffset> all;
+  for (size_t i = 0; i < value.planes.size(); ++i) {
+    const PlaneValue& plane = value.planes[i];
+    const Pose* pose = plane.pose();
+    if (!pose || !plane.problem.empty()) continue;
+    IndexedOffset o;
+    o.plane = plane.name;
+    o.offset = (*offsets)[i];
+    o.angles = pose->angles;
+    o.in_setup = plane.in_setup.Location();
+    o.at_zero = o.in_setup.Transformed(into_machine);
+    const gp_Trsf table = table_motion(machine, o.angles);
+    o.in_machine = o.at_zero.Transformed(table).Translated(-tip_shift(machine, o.angles, place.gauge_mm));
+    const gp_Dir x = plane.in_setup.XDirection()
+                         .Transformed(into_machine)
+                         .Transformed(table)
+                         .Transformed(head_motion(machine, o.angles).Inverted());
+    o.turn_rad = std::atan2(x.Y(), x.X());
+    o.remark = beyond_travel(machine, o.in_machine);
+    all.push_back(std::move(o));
+  }
+  return all;
+}
+
+std::string offsets_program(const std::string& setup_name, const Machine& machine,
+                            const PlaceInMachine& place, const std::vector<IndexedOffset>& offsets,
+                            Unit unit) {
+  const Told told{unit};
+  std::string text = "%\n" + comment(setup_name + " on " + machine.name);
+  text += comment("work zero in the machine, all angles at zero: " + told.point(place.zero));
+  if (std::abs(place.turn_rad) > 1e-12)
+    text += comment(fmt::format("work X turned {:.3f} deg about machine Z", degrees(place.turn_rad)));
+  if (place.gauge_mm != 0) text += comment("gauge length of the tool: " + told.length(place.gauge_mm));
+  text += std::string(unit == Unit::kInch ? "G20" : "G21") + " G90\n";
+  for (const IndexedOffset& o : offsets) text += plane_block(machine, o, told);
+  return text + "M30\n%\n";
+}
+
+}  // namespace anvil

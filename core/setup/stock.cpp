@@ -1,0 +1,144 @@
+#include "setup/stock.h"
+
+#include <fmt/format.h>
+
+#include <array>
+#include <cmath>
+
+namespace anvil {
+namespace {
+
+constexpr const char* kAxes[] = {"x", "y", "z"};
+constexpr double kFits_mm = 1e-6;
+
+struct Reader {
+  const Stock& stock;
+  const Display& display;
+  const Names& names;
+
+  Result<double> operator()(const std::string& id) const {
+    const auto text = stock.texts.find(id);
+    std::string initial = "0mm", label = id;
+    for (const StockField& field : stock_fields(stock))
+      if (field.id == id) std::tie(initial, label) = std::tuple(field.initial, field.label);
+    auto value = evaluate_length(text == stock.texts.end() ? initial : text->second, display.unit, names);
+    if (!value) return refuse(RefusalCode::kBadInput, "Stock, " + label + ": " + value.error().sentence);
+    return value;
+  }
+};
+
+// The axes of a round bar: its own first, then the two across it.
+std::array<int, 3> bar_axes(char along) {
+  const int own = along - 'X';
+  return {own, (own + 1) % 3, (own + 2) % 3};
+}
+
+gp_XYZ with(gp_XYZ p, int axis, double value) {
+  p.SetCoord(axis + 1, value);
+  return p;
+}
+
+Result<Box> with_allowance(const Stock& stock, const Box& part, const Reader& read) {
+  Box box = part;
+  if (!stock.round) {
+    for (int i = 0; i < 3; ++i) {
+      const auto below = read(std::string(kAxes[i]) + "-"), above = read(std::string(kAxes[i]) + "+");
+      if (!below) return refuse(below);
+      if (!above) return refuse(above);
+      box.min.SetCoord(i + 1, part.min.Coord(i + 1) - *below);
+      box.max.SetCoord(i + 1, part.max.Coord(i + 1) + *above);
+    }
+    return box;
+  }
+  const auto side = read("side"), below = read("-"), above = read("+");
+  for (const auto* value : {&side, &below, &above})
+    if (!*value) return refuse(*value);
+  const auto [own, u, v] = bar_axes(stock.along);
+  // Round the corners of the part's box.
+  const double radius = std::hypot(part.size().Coord(u + 1), part.size().Coord(v + 1)) / 2 + *side;
+  const gp_XYZ centre = part.centre().XYZ();
+  box.min = gp_Pnt(centre - gp_XYZ(radius, radius, radius));
+  box.max = gp_Pnt(centre + gp_XYZ(radius, radius, radius));
+  box.min.SetXYZ(with(box.min.XYZ(), own, part.min.Coord(own + 1) - *below));
+  box.max.SetXYZ(with(box.max.XYZ(), own, part.max.Coord(own + 1) + *above));
+  return box;
+}
+
+// The part in the middle, but for the way up, where it is said how much lies over it.
+Result<Box> with_sizes(const Stock& stock, const Box& part, const Reader& read) {
+  gp_XYZ size;
+  if (stock.round) {
+    const auto diameter = read("diameter"), length = read("length");
+    if (!diameter) return refuse(diameter);
+    if (!length) return refuse(length);
+    size = with(gp_XYZ(*diameter, *diameter, *diameter), bar_axes(stock.along)[0], *length);
+  } else {
+    for (int i = 0; i < 3; ++i) {
+      const auto value = read(kAxes[i]);
+      if (!value) return refuse(value);
+      size.SetCoord(i + 1, *value);
+    }
+  }
+  const auto top = read("top");
+  if (!top) return refuse(top);
+  Box box{gp_Pnt(part.centre().XYZ() - size / 2), gp_Pnt(part.centre().XYZ() + size / 2)};
+  box.max.SetZ(part.max.Z() + *top);
+  box.min.SetZ(box.max.Z() - size.Z());
+  return box;
+}
+
+Result<void> holds(const Box& box, const Box& part, const Display& display) {
+  for (int i = 1; i <= 3; ++i)
+    for (const bool above : {false, true}) {
+      const double over = above ? part.max.Coord(i) - box.max.Coord(i) : box.min.Coord(i) - part.min.Coord(i);
+      if (over <= kFits_mm) continue;
+      Refusal refusal{RefusalCode::kGeometry,
+                      fmt::format("the part stands {} out of the stock at {}{}", format_length(over, display),
+                                  above ? '+' : '-', "XYZ"[i - 1])};
+      refusal.facts["out_mm"] = over;
+      return refuse(std::move(refusal));
+    }
+  return {};
+}
+
+}  // namespace
+
+std::vector<StockField> stock_fields(const Stock& stock) {
+  if (stock.kind == Stock::Kind::kAllowance && stock.round)
+    return {{"side", "Round it", "1mm"}, {"-", "At the lower end", "1mm"}, {"+", "At the upper end", "1mm"}};
+  if (stock.kind == Stock::Kind::kAllowance)
+    return {{"x-", "−X", "1mm"}, {"x+", "+X", "1mm"}, {"y-", "−Y", "1mm"},
+            {"y+", "+Y", "1mm"}, {"z-", "−Z", "1mm"}, {"z+", "+Z", "1mm"}};
+  if (stock.kind == Stock::Kind::kSizes && stock.round)
+    return {
+        {"diameter", "Diameter", "100mm"}, {"length", "Length", "100mm"}, {"top", "Over the part", "1mm"}};
+  if (stock.kind == Stock::Kind::kSizes)
+    return {{"x", "X", "100mm"}, {"y", "Y", "100mm"}, {"z", "Z", "50mm"}, {"top", "Over the part", "1mm"}};
+  return {};
+}
+
+Result<StockBlock> stock_block(const Stock& stock, const gp_Ax2& frame, const Box& part,
+                               const Display& display, const Names& names) {
+  const Reader read{stock, display, names};
+  const Result<Box> box = stock.kind == Stock::Kind::kAllowance ? with_allowance(stock, part, read)
+                          : stock.kind == Stock::Kind::kSizes   ? with_sizes(stock, part, read)
+                                                                : Result<Box>(part);
+  if (!box) return refuse(box);
+  if (auto fits = holds(*box, part, display); !fits) return refuse(fits);
+  return StockBlock{frame, *box, stock.round, stock.along};
+}
+
+double stock_diameter(const StockBlock& block) {
+  return block.box.size().Coord(bar_axes(block.along)[1] + 1);
+}
+
+std::string stock_text(const StockBlock& block, const Display& display) {
+  const gp_XYZ size = block.box.size();
+  if (block.round)
+    return fmt::format("Ø {} × {}", format_length(stock_diameter(block), display),
+                       format_length(size.Coord(block.along - 'X' + 1), display));
+  return fmt::format("{} × {} × {}", format_length(size.X(), display), format_length(size.Y(), display),
+                     format_length(size.Z(), display));
+}
+
+}  // namespace anvil
