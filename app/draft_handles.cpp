@@ -77,6 +77,7 @@ void Session::refresh_handles() {
   if (!draft_ || draft_->solution >= draft_->solutions.size() || draft_->construction->takes_time) return;
   const Solution& now = draft_->solutions[draft_->solution];
   for (const Parameter& parameter : draft_->construction->parameters) {
+    if (parameter.aside && !draft_->asides_open) continue;
     if (parameter.quantity != Quantity::kLength && parameter.quantity != Quantity::kAngle &&
         parameter.quantity != Quantity::kRatio)
       continue;

@@ -66,6 +66,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(checking_);
   layout->addWidget(evaluating_);
   layout->addWidget(drafting_);
+  layout->addWidget(proposing_);
   layout->addWidget(writing_);
   layout->addWidget(levels, 1);
 
@@ -91,6 +92,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
                                       [this, file, scale] { keeper_.rescale(file, scale); }},
                                      {tr("It is right"), [] {}}});
           });
+  connect(&session_, &Session::plane_activated, view_, &ViewPane::look_along_tool);
   connect(drawer_, &Drawer::heal_wanted, this, &MainWindow::heal_asked);
   connect(&view_->view(), &OccView::gl_failed, this, [this](const QString& s) { notice_->tell(s); });
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
@@ -117,6 +119,7 @@ void MainWindow::build_panels() {
   checking_ = new ProgressLine(session_.checks(), this);
   evaluating_ = new ProgressLine(session_.evaluating(), this);
   drafting_ = new ProgressLine(session_.drafting(), this);
+  proposing_ = new ProgressLine(session_.proposing(), this);
   writing_ = new ProgressLine(keeper_.output(), this);
   ledger_->setMinimumWidth(250);
   tray_->setMinimumWidth(250);
@@ -220,7 +223,8 @@ void MainWindow::refresh() {
   actions_.find(QStringLiteral("tray.keep"))->setEnabled(session_.can_keep());
   actions_.find(QStringLiteral("tray.keep-again"))->setEnabled(session_.can_repeat());
   actions_.find(QStringLiteral("tray.keep-on"))->setEnabled(session_.can_go_on());
-  actions_.find(QStringLiteral("tray.drop"))->setEnabled(has_draft || !session_.picks().empty());
+  actions_.find(QStringLiteral("tray.drop"))
+      ->setEnabled(has_draft || !session_.picks().empty() || session_.opened_setup());
   actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
   actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());

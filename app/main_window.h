@@ -54,6 +54,7 @@ class MainWindow : public QMainWindow {
   void build_edit_actions();
   void build_view_actions();
   void build_construction_actions();
+  void build_setup_actions();
   void build_hand_over_actions();
   void build_menus();
   std::vector<Findable> named_picks();  // everything with a name, for the finder
@@ -88,6 +89,7 @@ class MainWindow : public QMainWindow {
   ProgressLine* checking_ = nullptr;
   ProgressLine* evaluating_ = nullptr;
   ProgressLine* drafting_ = nullptr;
+  ProgressLine* proposing_ = nullptr;
   ProgressLine* writing_ = nullptr;
   QComboBox* frames_ = nullptr;
   QComboBox* units_ = nullptr;

@@ -38,6 +38,7 @@ void MainWindow::build_actions() {
   build_edit_actions();
   build_view_actions();
   build_construction_actions();
+  build_setup_actions();
   build_hand_over_actions();
 }
 
@@ -259,7 +260,7 @@ std::vector<Findable> MainWindow::named_picks() {
     named.push_back({tr("Pick %1").arg(name), {}, [this, reference] { session_.add_pick(reference); }});
   };
   for (const Entry& entry : session_.job().entries)
-    if (entry.datum() && entry.datum()->makes != Makes::kMeasurement)
+    if ((entry.datum() && entry.datum()->makes != Makes::kMeasurement) || entry.setup())
       for (const EntryReference& reference : pickable(session_.evaluation(), entry.id))
         add(QString::fromStdString(pick_name(session_.job(), reference)), {reference, {}});
   add(tr("Part as placed"), {EntryReference{kReadPlaced}, {}});
@@ -274,6 +275,13 @@ std::vector<Findable> MainWindow::named_picks() {
                session_.add_pick({describe(*part, session_.part_entry(), TopologyKind::kFace, face), {}});
              }});
   return named;
+}
+
+void MainWindow::build_setup_actions() {
+  actions_.add(QStringLiteral("define.setup"), tr("Setup on a frame"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+U")), [this] { session_.keep_as_setup(); });
+  actions_.add(QStringLiteral("define.tool-plane"), tr("Tool plane on a frame"),
+               QKeySequence(QStringLiteral("Ctrl+T")), [this] { session_.keep_as_tool_plane(); });
 }
 
 void MainWindow::build_menus() {
@@ -316,6 +324,9 @@ void MainWindow::build_menus() {
   fill(tr("Planes"), {{"define.plane"}}, define);
   fill(tr("Frames"), {{"define.frame"}}, define);
   fill(tr("Drawn on a plane"), {{"define.figure"}}, define);
+  define->addSeparator();
+  for (const char* id : {"define.setup", "define.tool-plane"})
+    define->addAction(actions_.find(QLatin1String(id)));
   fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
   QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.soundness"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);

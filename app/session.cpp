@@ -275,6 +275,13 @@ void Session::quarter_turn() {
   choose_solution(next);
 }
 
+void Session::open_asides(bool open) {
+  if (!draft_ || draft_->asides_open == open) return;
+  draft_->asides_open = open;
+  refresh_handles();
+  Q_EMIT draft_changed();
+}
+
 void Session::flip() {
   if (!draft_) return;
   draft_->flipped = !draft_->flipped;
@@ -291,8 +298,8 @@ namespace {
 
 bool takes_number(const Construction& construction) {
   return std::any_of(construction.parameters.begin(), construction.parameters.end(), [](const Parameter& p) {
-    return p.quantity == Quantity::kLength || p.quantity == Quantity::kAngle ||
-           p.quantity == Quantity::kRatio;
+    return !p.aside && (p.quantity == Quantity::kLength || p.quantity == Quantity::kAngle ||
+                        p.quantity == Quantity::kRatio);
   });
 }
 
@@ -343,6 +350,7 @@ void Session::keep() {
 }
 
 void Session::drop() {
+  if (!draft_ && picks_.empty() && opened_setup() && seats_.empty()) return open_setup(0);
   if (!seats_.empty()) {
     seats_.clear();
     preview_seat(-1);

@@ -16,6 +16,7 @@
 #include "job/history.h"
 #include "part/measure.h"
 #include "part/soundness.h"
+#include "setup/proposals.h"
 
 namespace anvil::app {
 
@@ -36,6 +37,7 @@ struct Draft {
   std::vector<int> bodies;    // placements: the delivered bodies that move; empty: all
   QString reason;             // why there is no solution
   std::string kept_key = {};  // of the solution, while there is none
+  bool asides_open = false;   // what is seldom wanted is shown, with its handles
   int editing_entry = 0;      // 0: a new one
   int editing_step = -1;      // of the placement
 };
@@ -94,6 +96,7 @@ class Session : public QObject {
   void leave_out_worst();  // the pick a best fit misses most
   void quarter_turn();     // frames: the arrangement a quarter turn on, about Z
   void flip();
+  void open_asides(bool open);
   void set_moving_bodies(std::vector<int> delivered);  // of a placement being made
   // What is open, or without that the first offer: kept at once, or opened where it asks for numbers.
   void keep();
@@ -111,6 +114,27 @@ class Session : public QObject {
   [[nodiscard]] const std::vector<DraftHandle>& handles() const { return handles_; }
   [[nodiscard]] Names draft_names() const;  // what the draft's expressions may use
   [[nodiscard]] QString still_needed_text() const;
+
+  // --- setups
+  void open_setup(int id);  // on its card; 0 closes it
+  [[nodiscard]] int opened_setup_id() const { return opened_setup() ? open_setup_ : 0; }
+  [[nodiscard]] const Setup* opened_setup() const;
+  [[nodiscard]] const SetupValue* opened_setup_value() const;  // null while there is none
+  void change_setup(const QString& name, const Setup& setup);
+  [[nodiscard]] int setup_in_use() const;  // read in, or open, or the only one; 0: none
+  // The frame being made, or one that is picked.
+  void keep_as_setup();
+  void keep_as_tool_plane();
+  [[nodiscard]] bool can_keep_as_setup() const;
+  void activate_plane(int setup, int plane);  // 0: the setup's own
+  // Tool axes that suggest themselves for the opened setup; null until they are asked for and found.
+  void propose_planes();
+  [[nodiscard]] const std::shared_ptr<const Proposals>& proposals() const { return proposals_; }
+  void point_at_proposal(int axis);  // lights what it reaches; -1: none
+  void keep_proposals(const std::vector<int>& axes);
+  void drop_proposals();
+  [[nodiscard]] int plane_along(const ProposedAxis& axis) const;
+  [[nodiscard]] Background& proposing() { return proposing_; }
 
   // --- checks, in part coordinates
   [[nodiscard]] const std::shared_ptr<const HoleReport>& holes() const { return holes_; }
@@ -162,6 +186,8 @@ class Session : public QObject {
   void seats_changed();
   void bodies_changed();  // which are shown, and how
   void place_shown(const gp_Pnt& placed);
+  void setup_opened();                 // or closed
+  void plane_activated();              // look along it
   void told(const QString& sentence);  // something the user must know; not an error of theirs
 
  private:
@@ -169,6 +195,8 @@ class Session : public QObject {
   void take_evaluation(Evaluation done);
   void stop_evaluating();
   void settle_draft(Solutions solutions);
+  int frame_for_setup(Job& next) const;
+  [[nodiscard]] Recipe recipe_for(const ProposedAxis& axis, const Reference& reading) const;
   void keep_then_start(bool from_what_was_kept);
   void refresh_picks();
   void refresh_offers();
@@ -210,10 +238,13 @@ class Session : public QObject {
   std::optional<Box> box_;
   const Part* boxed_part_ = nullptr;
   gp_Trsf boxed_in_;
+  int open_setup_ = 0;
+  bool look_when_evaluated_ = false;
   std::function<gp_Ax2()> seen_from_;
   std::chrono::milliseconds patience_{250};
   std::set<int> stopped_;  // datums the user would not wait for
-  Background checking_, sounding_, boxing_, evaluating_, drafting_;
+  Background checking_, sounding_, boxing_, evaluating_, drafting_, proposing_;
+  std::shared_ptr<const Proposals> proposals_;
   const Part* checked_part_ = nullptr;
   gp_Dir checked_axis_{0, 0, 1};
   const Part* seen_part_ = nullptr;

@@ -1,4 +1,6 @@
 // The session's evaluation: off the interface thread, waited for a moment because most are quick.
+#include <utility>
+
 #include "app/session.h"
 
 namespace anvil::app {
@@ -42,6 +44,7 @@ void Session::take_evaluation(Evaluation done) {
   if (moved) Q_EMIT part_changed();
   Q_EMIT job_changed();
   Q_EMIT bodies_changed();
+  if (std::exchange(look_when_evaluated_, false)) Q_EMIT plane_activated();
 }
 
 // --- the draft

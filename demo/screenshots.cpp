@@ -13,7 +13,8 @@
 #include "app/theme.h"
 #include "app/view/view_pane.h"
 #include "geom/quiet.h"
-#include "job/edits.h"
+#include "job/setup_edits.h"
+#include "setup/shipped_machines.h"
 
 namespace {
 
@@ -39,6 +40,7 @@ class Photographer {
     bodies();
     soundness();
     hidden_lines();
+    setups();
     if (open("saddle-plate.anvil")) sheet();
     window_.keeper().discard_safety_copy();
     return good_;
@@ -189,6 +191,50 @@ class Photographer {
     window_.drawer().table(Drawer::Table::kSoundness)->selectRow(1);
     shoot("soundness");
     window_.drawer().close_tables();
+  }
+
+  // The housing on its seat, OP10 on its top, tool planes as proposed, on the cradle.
+  void setups() {
+    if (!open("declination-housing.step")) return;
+    wait([&] { return session().holes() != nullptr; });
+    window_.view_pane().set_style(DisplayStyle::kShadedWithEdges);
+    window_.findChild<QComboBox*>(QStringLiteral("display_style"))->setCurrentIndex(0);
+    session().suggest_seats();
+    session().take_seat(0);
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    pick(0, -44, 80);
+    choose("frame.on-face");
+    shoot("frame-draft");
+    session().keep_as_setup();
+    wait([&] { return session().corners() != nullptr && session().holes() != nullptr; });
+    const Setup* setup = session().opened_setup();
+    if (!setup) {
+      good_ = false;
+      return;
+    }
+    Setup on = *setup;
+    on.machine = "cradle-ac";
+    on.stock.kind = Stock::Kind::kAllowance;
+    Job job = session().job();
+    for (const Machine& machine : shipped_machines())
+      if (machine.id == on.machine) job = with_machine(std::move(job), machine);
+    session().act(QStringLiteral("setup"),
+                  with_setup_changed(std::move(job), session().opened_setup_id(), on));
+    session().propose_planes();
+    wait([&] { return session().proposals() != nullptr; });
+    session().point_at_proposal(1);
+    shoot("proposals");
+    std::vector<int> all(session().proposals()->axes.size());
+    for (size_t i = 0; i < all.size(); ++i) all[i] = static_cast<int>(i);
+    session().keep_proposals(all);
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    shoot("setup");
+    session().activate_plane(session().opened_setup_id(), 2);
+    QElapsedTimer clock;
+    clock.start();
+    wait([&] { return clock.elapsed() > 1200 && session().corners() != nullptr; });
+    shoot("tool-plane");
+    window_.keeper().discard_safety_copy();
   }
 
   void hidden_lines() {

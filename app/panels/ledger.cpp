@@ -10,7 +10,7 @@
 #include "app/panels/ledger_roles.h"
 #include "app/theme.h"
 #include "construct/registry.h"
-#include "job/edits.h"
+#include "job/setup_edits.h"
 #include "report/json_reports.h"
 
 namespace anvil::app {
@@ -103,7 +103,8 @@ void Ledger::refresh() {
   for (QTreeWidgetItem* group : {parts, placement, datums, setups})
     group->setHidden(group->childCount() == 0);
   for (QTreeWidgetItemIterator it(this); *it; ++it)
-    if (current && (*it)->data(kName, kIdRole).toInt() == current && !(*it)->data(kName, kStepRole).isValid())
+    if (current && (*it)->data(kName, kIdRole).toInt() == current &&
+        !(*it)->data(kName, kStepRole).isValid() && !(*it)->data(kName, kPlaneRole).isValid())
       setCurrentItem(*it);
   refreshing_ = false;
 }
@@ -157,6 +158,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
     veil.setAlpha(46);
     for (int column = kName; column <= kEye; ++column) item->setBackground(column, veil);
   }
+  if (entry.setup()) add_planes(item, entry);
   if (entry.placement()) add_steps(item, entry);
   if (entry.part()) add_bodies(item, entry);
 }
@@ -195,6 +197,8 @@ void Ledger::on_click(QTreeWidgetItem* item, int column) {
     setting.visible = !setting.visible;
     return set_body(body.toInt(), setting, setting.visible ? tr("Show a body") : tr("Hide a body"));
   }
+  if (const QVariant plane = item->data(kName, kPlaneRole); plane.isValid())
+    return session_.activate_plane(item->data(kName, kIdRole).toInt(), plane.toInt());
   if (column == kEye) toggle_current();
   const Entry* entry = session_.job().find(item->data(kName, kIdRole).toInt());
   if (column == kName && entry && entry->datum() && entry->datum()->makes != Makes::kMeasurement &&
@@ -208,6 +212,10 @@ void Ledger::on_click(QTreeWidgetItem* item, int column) {
 
 void Ledger::on_double_click(QTreeWidgetItem* item, int) {
   if (item->data(kName, kBodyRole).isValid()) return;
+  if (const QVariant plane = item->data(kName, kPlaneRole); plane.isValid())
+    return session_.activate_plane(item->data(kName, kIdRole).toInt(), plane.toInt());
+  if (const Entry* setup = session_.job().find(item->data(kName, kIdRole).toInt()); setup && setup->setup())
+    return session_.open_setup(setup->id);
   const QVariant step = item->data(kName, kStepRole);
   const Entry* entry = session_.job().find(item->data(kName, kIdRole).toInt());
   if (!entry) return;
@@ -222,7 +230,7 @@ void Ledger::on_renamed(QTreeWidgetItem* item, int column) {
   // The editor opens with name and value; the first line is the name.
   const QVariant body = item->data(kName, kBodyRole);
   QString name =
-      item->text(kName).section(QLatin1Char('\n'), 0, 0).section(QStringLiteral(" · G5"), 0, 0).trimmed();
+      item->text(kName).section(QLatin1Char('\n'), 0, 0).section(QStringLiteral(" · "), 0, 0).trimmed();
   QMetaObject::invokeMethod(
       this,
       [this, id, name, body] {
@@ -270,6 +278,10 @@ void Ledger::remove_current() {
     setting.included = false;
     return set_body(body, setting, tr("Leave a body out"));
   }
+  if (const QVariant plane = item->data(kName, kPlaneRole); plane.isValid())
+    return session_.act(
+        tr("Remove a tool plane"),
+        without_tool_plane(session_.job(), current_entry(), static_cast<size_t>(plane.toInt() - 1)));
   if (item->data(kName, kStepRole).isValid()) return remove_step(item->data(kName, kStepRole).toInt());
   remove(current_entry());
 }

@@ -34,6 +34,8 @@ class Ledger : public QTreeWidget {
   void body_menu(int delivered, const QPoint& at);
   void set_body(int delivered, const BodySetting& setting, const QString& act);
   [[nodiscard]] int current_body() const;  // delivered number; -1: no body row is current
+  void add_planes(QTreeWidgetItem* parent, const Entry& entry);
+  void add_setup_actions(QMenu& menu, const Entry& entry);
   void add_steps(QTreeWidgetItem* parent, const Entry& entry);
   void on_click(QTreeWidgetItem* item, int column);
   void on_double_click(QTreeWidgetItem* item, int column);

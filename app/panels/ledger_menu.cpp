@@ -49,9 +49,22 @@ void Ledger::show_menu(const QPoint& at) {
     menu.addAction(tr("Edit"), this, [this, item] { on_double_click(item, kName); });
   if (entry->datum() && entry->datum()->makes != Makes::kMeasurement)
     menu.addAction(tr("Pick"), this, [this, id] { session_.add_pick(Reference{EntryReference{id}, {}}); });
-  if (entry->datum() && entry->datum()->makes == Makes::kFrame)
+  if (entry->setup()) add_setup_actions(menu, *entry);
+  if (entry->is_frame() || entry->setup())
     menu.addAction(tr("Read in this frame"), this, [this, id] {
       session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), id));
+    });
+  if (entry->is_frame())
+    menu.addAction(tr("New setup on it"), this, [this, id] {
+      session_.clear_picks();
+      session_.add_pick(Reference{EntryReference{id}, {}});
+      session_.keep_as_setup();
+    });
+  if (entry->is_frame() && session_.setup_in_use())
+    menu.addAction(tr("New tool plane on it"), this, [this, id] {
+      session_.clear_picks();
+      session_.add_pick(Reference{EntryReference{id}, {}});
+      session_.keep_as_tool_plane();
     });
   if (!is_step(item)) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
   if (entry->datum()) add_datum_actions(menu, *entry);

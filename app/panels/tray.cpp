@@ -9,8 +9,10 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
+#include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/panels/setup_card.h"
 #include "app/theme.h"
 #include "geom/primitives.h"
 #include "report/json_reports.h"
@@ -62,9 +64,15 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   sentence_->setWordWrap(true);
   layout->addWidget(sentence_);
   build_picks(layout);
+  card_ = new SetupCard(session_, this);
+  card_->hide();
+  layout->addWidget(card_, 1);
   build_draft(layout);
   build_offers(layout);
   layout->addStretch(0);
+  connect(card_, &SetupCard::closed, &session_, [this] { session_.open_setup(0); });
+  connect(&session_, &Session::setup_opened, this, &Tray::show_draft);
+  connect(&session_, &Session::job_changed, this, &Tray::show_draft);
   connect(&session_, &Session::picks_changed, this, &Tray::show_picks);
   connect(&session_, &Session::picks_changed, this, &Tray::show_offers);
   connect(&session_, &Session::draft_changed, this, &Tray::show_draft);
@@ -165,7 +173,13 @@ void Tray::build_draft(QVBoxLayout* layout) {
   go_on_ = new QPushButton(tr("Keep, go on"), draft_);
   go_on_->setObjectName(QStringLiteral("tray.go_on"));
   go_on_->setToolTip(tr("Keeps the point and measures the next one from it (Ctrl+Enter)"));
-  for (QPushButton* button : {again_, go_on_}) {
+  as_setup_ = new QPushButton(tr("Keep as setup"), draft_);
+  as_setup_->setObjectName(QStringLiteral("tray.as_setup"));
+  as_plane_ = new QPushButton(tr("Keep as tool plane"), draft_);
+  as_plane_->setObjectName(QStringLiteral("tray.as_tool_plane"));
+  connect(as_setup_, &QPushButton::clicked, &session_, &Session::keep_as_setup);
+  connect(as_plane_, &QPushButton::clicked, &session_, &Session::keep_as_tool_plane);
+  for (QPushButton* button : {again_, go_on_, as_setup_, as_plane_}) {
     button->setFocusPolicy(Qt::NoFocus);
     button->setStyleSheet(QStringLiteral("padding: 4px 6px;"));
     onward->addWidget(button);
@@ -268,6 +282,9 @@ void Tray::show_draft() {
   offers_->setVisible(!draft && has_rows);
   offers_heading_->setVisible(!draft && has_rows);
   draft_->setVisible(draft.has_value());
+  const bool card = session_.opened_setup() && !draft && session_.picks().empty() && !shows_seats();
+  card_->setVisible(card);
+  if (card) sentence_->hide();
   if (!draft) {
     shown_construction_.clear();
     return;
@@ -289,7 +306,9 @@ void Tray::rebuild_parameters() {
   while (parameters_->rowCount() > 0) parameters_->removeRow(0);
   fields_.clear();
   results_.clear();
+  asides_.clear();
   for (const Parameter& parameter : session_.draft()->construction->parameters) add_parameter(parameter);
+  if (!asides_.empty()) add_aside_button();
   if (session_.draft()->construction->makes == Makes::kPlacement) add_moving_bodies();
 }
 
@@ -344,6 +363,24 @@ void Tray::add_parameter(const Parameter& parameter) {
           [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
   connect(field, &QLineEdit::returnPressed, &session_, &Session::keep);
   parameters_->addRow(label, row);
+  if (parameter.aside) asides_.push_back(row);
+}
+
+// What is seldom wanted stays folded until it is asked for, or says something.
+void Tray::add_aside_button() {
+  auto* button = new QToolButton(draft_);
+  button->setObjectName(QStringLiteral("tray.aside"));
+  button->setText(tr("Shift and turn"));
+  button->setCheckable(true);
+  button->setFocusPolicy(Qt::NoFocus);
+  parameters_->insertRow(parameters_->rowCount() - static_cast<int>(asides_.size()), button);
+  const auto show = [this](bool on) {
+    for (QWidget* row : asides_) parameters_->setRowVisible(row, on);
+    session_.open_asides(on);
+  };
+  connect(button, &QToolButton::toggled, this, show);
+  show(false);
+  aside_button_ = button;
 }
 
 // The value beside what was typed, or why it is none.
@@ -354,6 +391,8 @@ void Tray::show_results() {
     if (const QString text = QString::fromStdString(draft.parameters.at(id)); field->text() != text)
       field->setText(text);
   for (const Parameter& parameter : draft.construction->parameters) {
+    if (parameter.aside && !asides_.empty() && draft.parameters.at(parameter.id) != parameter.initial)
+      aside_button_->setChecked(true);
     const auto label = results_.find(parameter.id);
     if (label == results_.end()) continue;
     const auto value =
@@ -380,7 +419,11 @@ void Tray::show_solutions() {
   const bool ready = !draft.solutions.empty();
   keep_->setEnabled(ready);
   const Makes makes = draft.construction->makes;
-  again_->setVisible(session_.can_repeat());
+  as_setup_->setVisible(makes == Makes::kFrame && !draft.editing_entry);
+  as_plane_->setVisible(as_setup_->isVisibleTo(draft_) && session_.setup_in_use() != 0);
+  as_setup_->setEnabled(ready);
+  as_plane_->setEnabled(ready);
+  again_->setVisible(session_.can_repeat() && makes != Makes::kFrame);
   go_on_->setVisible(session_.can_go_on());
   next_->setVisible(draft.solutions.size() > 1);
   quarter_->setVisible(makes == Makes::kFrame && draft.solutions.size() > 1);
@@ -427,7 +470,7 @@ bool Tray::focus_parameters() {
   if (!session_.draft()) return false;
   for (const Parameter& parameter : session_.draft()->construction->parameters) {
     const auto field = fields_.find(parameter.id);
-    if (field == fields_.end() || parameter.quantity == Quantity::kText) continue;
+    if (field == fields_.end() || parameter.quantity == Quantity::kText || parameter.aside) continue;
     field->second->setFocus();
     field->second->selectAll();
     return true;

@@ -11,8 +11,11 @@ class QPushButton;
 class QVBoxLayout;
 class QFormLayout;
 class QLineEdit;
+class QToolButton;
 
 namespace anvil::app {
+
+class SetupCard;
 
 class Tray : public QWidget {
   Q_OBJECT
@@ -22,6 +25,7 @@ class Tray : public QWidget {
   // Puts the keyboard into the first parameter of the draft, if it has one.
   bool focus_parameters();                 // the first that takes a number; false when none does
   void start_number(const QString& text);  // the same, with what was typed so far
+  [[nodiscard]] SetupCard& card() { return *card_; }
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
@@ -38,6 +42,7 @@ class Tray : public QWidget {
   void point_at(int row);  // an offer or a seat
   void choose(int row);
   [[nodiscard]] bool shows_seats() const;
+  void add_aside_button();
   void add_parameter(const Parameter& parameter);
   void show_results();
   void show_solutions();
@@ -59,6 +64,11 @@ class Tray : public QWidget {
   QPushButton* leave_out_ = nullptr;
   QPushButton* keep_ = nullptr;
   QPushButton* again_ = nullptr;
+  QPushButton* as_setup_ = nullptr;
+  QPushButton* as_plane_ = nullptr;
+  SetupCard* card_ = nullptr;
+  QToolButton* aside_button_ = nullptr;
+  std::vector<QWidget*> asides_;  // rows that are folded away
   QPushButton* go_on_ = nullptr;
   QPushButton* drop_ = nullptr;
   std::map<std::string, QLineEdit*> fields_;

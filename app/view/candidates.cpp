@@ -126,8 +126,13 @@ void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>
   if (!filter_.datums) return;
   for (const Entry& entry : session_.job().entries) {
     const auto at = session_.evaluation().entries.find(entry.id);
-    if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value)
+    if ((!entry.datum() && !entry.setup()) || !entry.visible || at == session_.evaluation().entries.end() ||
+        !at->second.value)
       continue;
+    if (entry.setup()) {
+      add_stock(position, entry.id, found);
+      continue;
+    }
     if (at->second.state != EntryState::kCurrent || entry.datum()->makes == Makes::kMeasurement) continue;
     if (const auto* figure = std::get_if<FigureDatum>(&*at->second.value)) {
       add_figure(position, entry.id, *figure, found);
@@ -140,6 +145,20 @@ void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>
       found.push_back({Reference{EntryReference{entry.id}, {}}, a, depth});
       break;
     }
+  }
+}
+
+// The points of its stock, while the setup is read in.
+void CandidateFinder::add_stock(const QPointF& position, int setup, std::vector<Candidate>& found) const {
+  if (session_.job().reading_frame != setup) return;
+  for (const EntryReference& reference : pickable(session_.evaluation(), setup)) {
+    if (reference.element == 0) continue;
+    const auto given = give(session_.job(), session_.evaluation(), {reference, {}});
+    if (!given || !given->point) continue;
+    double depth = 0;
+    const auto p = view_.to_screen(*given->point, &depth);
+    if (p && QLineF(*p, position).length() <= kSnapPixels)
+      found.push_back({Reference{reference, {}}, *given->point, depth});
   }
 }
 

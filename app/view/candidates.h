@@ -33,6 +33,7 @@ class CandidateFinder {
  private:
   void add_points(const QPointF& position, std::vector<Candidate>& found) const;
   void add_datums(const QPointF& position, std::vector<Candidate>& found) const;
+  void add_stock(const QPointF& position, int setup, std::vector<Candidate>& found) const;
   void add_figure(const QPointF& position, int entry, const FigureDatum& figure,
                   std::vector<Candidate>& found) const;
   void add_shapes(const QPointF& position, std::vector<Candidate>& found) const;

@@ -60,6 +60,7 @@ void Overlay::paintEvent(QPaintEvent*) {
   painter.setFont(number_font());
   draw_box(painter);
   draw_datums(painter);
+  draw_setups(painter);
   draw_ghosts(painter);
   draw_handles(painter);
   draw_section(painter);

@@ -40,6 +40,9 @@ class Overlay : public QWidget {
                   bool ghost, double opacity);
   void draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed);
   void draw_measurement(QPainter& painter, const Measurement& m, const QColor& colour);
+  void draw_setups(QPainter& painter);
+  void draw_stock(QPainter& painter, const StockBlock& stock);
+  void draw_tool_plane(QPainter& painter, const PlaneValue& plane, bool active);
   void draw_ghosts(QPainter& painter);
   const Box& placed_box(const Part& part, const gp_Trsf& motion, bool& exact);
   void draw_box_sizes(QPainter& painter, const gp_Pnt& where, const Box& box);

@@ -148,7 +148,9 @@ void ViewPane::look_from(Side side) {
 }
 
 void ViewPane::look_along_tool() {
-  look_from(Side::kTop);
+  const gp_Ax2 plane = active_tool_plane(session_.job(), session_.evaluation());
+  view_->look(plane.Direction(), plane.YDirection());
+  fit();
 }
 
 void ViewPane::look_square() {
@@ -337,9 +339,7 @@ void ViewPane::show_corner_line() {
     return overlay_->set_corner_line(
         session_.checks().is_busy() ? tr("Checking corners and holes …") : QString(), theme().quiet_ink);
   const Display& display = session_.job().display;
-  QString text =
-      tr("Tool along Z of %1:  ")
-          .arg(QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)));
+  QString text = tr("Tool along Z of %1:  ").arg(QString::fromStdString(tool_plane_name(session_.job())));
   if (corners->smallest_wall_radius_mm)
     text += tr("smallest corner R %1")
                 .arg(QString::fromStdString(format_length(*corners->smallest_wall_radius_mm, display)));

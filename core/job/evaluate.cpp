@@ -406,6 +406,14 @@ gp_Ax2 active_tool_plane(const Job& job, const Evaluation& evaluation) {
   return at->second.setup->planes[plane].frame;
 }
 
+std::string tool_plane_name(const Job& job) {
+  const Entry* entry = job.find(job.reading_frame);
+  const std::string reading = reading_frame_name(job, job.reading_frame);
+  const auto plane = static_cast<size_t>(std::max(0, job.tool_plane));
+  if (!entry || !entry->setup() || plane == 0 || plane > entry->setup()->planes.size()) return reading;
+  return entry->setup()->planes[plane - 1].name + " of " + reading;
+}
+
 std::string reading_frame_name(const Job& job, int frame) {
   if (frame == kReadDelivered) return "Part as delivered";
   const Entry* entry = job.find(frame);

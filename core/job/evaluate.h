@@ -62,6 +62,7 @@ std::vector<EntryReference> pickable(const Evaluation& evaluation, int entry);
 gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation);
 // Along which the tool stands: the active tool plane of the setup that is read in, else the reading frame.
 gp_Ax2 active_tool_plane(const Job& job, const Evaluation& evaluation);
+std::string tool_plane_name(const Job& job);  // "TP2 of OP10 · G54", or the reading frame's
 std::string reading_frame_name(const Job& job, int frame);
 
 }  // namespace anvil

@@ -55,8 +55,20 @@ Result<gp_Ax2> frame_of(const Job& job, const Evaluation& so_far, const Referenc
   return *given->frame;
 }
 
-Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setup& setup, const gp_Ax2& frame,
-                            const Names& names) {
+// The box of a shape, taken over from before where neither it nor its place has changed.
+Box measured(SetupValue& value, const SetupValue* last, const TopoDS_Shape& shape, const gp_Trsf& into) {
+  Fingerprint hash;
+  hash.add(reinterpret_cast<size_t>(shape.TShape().get()));
+  hash.add(into);
+  value.measured_from = hash.value();
+  value.measured = last && last->measured && last->measured_from == value.measured_from
+                       ? *last->measured
+                       : exact_box(shape, into);
+  return *value.measured;
+}
+
+Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setup& setup, SetupValue& value,
+                            const SetupValue* last, const Names& names) {
   const Stock& stock = setup.stock;
   if (stock.kind == Stock::Kind::kOfSetup) {
     const auto other = so_far.entries.find(stock.setup);
@@ -65,13 +77,14 @@ Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setu
     return *other->second.setup->stock;
   }
   if (!so_far.part) return refuse(RefusalCode::kGeometry, "there is no part to put into a stock");
-  const gp_Trsf into = into_frame(frame) * so_far.placement;
+  const gp_Trsf into = into_frame(value.frame) * so_far.placement;
   return guarded("the stock", [&]() -> Result<StockBlock> {
-    if (stock.kind != Stock::Kind::kBody)
-      return stock_block(stock, frame, exact_box(so_far.part->shape(), into), job.display, names);
+    const auto block = [&](const TopoDS_Shape& shape) {
+      return stock_block(stock, value.frame, measured(value, last, shape, into), job.display, names);
+    };
+    if (stock.kind != Stock::Kind::kBody) return block(so_far.part->shape());
     for (const Body& body : so_far.part->bodies())
-      if (body.delivered == stock.body)
-        return stock_block(stock, frame, exact_box(body.shape, into), job.display, names);
+      if (body.delivered == stock.body) return block(body.shape);
     return refuse(RefusalCode::kUnknownName, "the body that was the stock is no longer in the job");
   });
 }
@@ -147,11 +160,13 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
     if (last) std::tie(evaluated.value, evaluated.setup) = std::tuple(last->value, last->setup);
     return evaluated;
   } else {
-    SetupValue value{*frame, {}, planes_of(job, so_far, setup, entry.name, *frame)};
+    SetupValue value;
+    value.frame = *frame;
+    value.planes = planes_of(job, so_far, setup, entry.name, *frame);
     evaluated.computed = true;
     if (const auto offset = work_offset_from(setup.offset); !offset) ask(evaluated, offset.error().sentence);
     if (setup.stock.kind != Stock::Kind::kNone) {
-      const auto stock = stock_of(job, so_far, setup, *frame, names);
+      const auto stock = stock_of(job, so_far, setup, value, last ? last->setup.get() : nullptr, names);
       if (stock)
         value.stock = *stock;
       else

@@ -15,6 +15,7 @@
 #include "exchange/step_format.h"
 #include "exchange/worker_client.h"
 #include "geom/primitives.h"
+#include "job/edits.h"
 #include "part/measure.h"
 #include "support/fixtures.h"
 
@@ -73,7 +74,7 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
       std::get<PlaneDatum>(*session.evaluation().entries.at(session.job().entries.back().id).value);
   EXPECT_NEAR(height_over(plane.plane, placed(driver, {0, 45, 0})), 0, 1e-9);
 
-  // A frame on the top face, zero in its corner, X along the longest edge, offset G54.
+  // A frame on the top face, zero in its corner, X along the longest edge, kept as the first setup.
   look_at_side(driver, gp_Dir(0, 0, 1), gp_Dir(0, 1, 0));
   driver.click_part(placed(driver, {120, 40, 22}));
   ASSERT_EQ(session.picks().size(), 1u);
@@ -83,12 +84,11 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
   zero->setFocus();
   driver.type(QStringLiteral("corner"));  // the first choice that begins so
   EXPECT_EQ(zero->currentText(), QStringLiteral("corner −X −Y"));
-  auto* offset = static_cast<QComboBox*>(driver.child(QStringLiteral("parameter.work_offset")));
-  offset->setFocus();
-  driver.type(QStringLiteral("G54"));
-  driver.click_widget(driver.window().findChild<QWidget*>(QStringLiteral("primary")));
-  ASSERT_EQ(session.job().entries.size(), 3u);
+  driver.click_widget(driver.child(QStringLiteral("tray.as_setup")));
+  ASSERT_EQ(session.job().entries.size(), 4u);
+  EXPECT_EQ(session.job().entries.back().name, "OP10");
   const int frame_id = session.job().entries.back().id;
+  session.act(QStringLiteral("Read in another frame"), with_reading_frame(session.job(), kReadPlaced));
 
   // Read in it, chosen with the keyboard in the top strip.
   auto* frames = static_cast<QComboBox*>(driver.child(QStringLiteral("reading_frame")));
@@ -164,7 +164,7 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
   EXPECT_EQ(session.job().entries.size(), 1u);
   EXPECT_EQ(session.job().reading_frame, kReadPlaced);
   while (session.history().can_redo()) driver.key(QStringLiteral("ctrl+shift+z"));
-  EXPECT_EQ(session.job().entries.size(), 3u);
+  EXPECT_EQ(session.job().entries.size(), 4u);
   EXPECT_EQ(session.job().reading_frame, frame_id);
 }
 

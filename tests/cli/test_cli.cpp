@@ -167,7 +167,8 @@ TEST_F(Cli, JobIsListedWithValuesInItsReadingFrame) {
   }
   EXPECT_NEAR(by_name.at("Dowel pitch")["value"]["distance"], 160, 1e-6);
   EXPECT_NEAR(by_name.at("Middle of width")["value"]["point"][1], 45, 1e-6);
-  EXPECT_EQ(by_name.at("OP10")["kind"], "frame");
+  EXPECT_EQ(by_name.at("OP10")["kind"], "setup");
+  EXPECT_EQ(by_name.at("OP10")["value"]["work_offset"], "G54");
   const json holes = ask({"holes", files->path() / "plate.anvil", "--json", "--frame", "OP10"});
   double least = 1e9;
   for (const json& hole : holes["holes"])

@@ -1,0 +1,64 @@
+// The ledger's setups: their tool planes as rows, and what their menu offers.
+#include <QMenu>
+
+#include "app/panels/ledger.h"
+#include "app/panels/ledger_roles.h"
+#include "app/theme.h"
+#include "job/setup_edits.h"
+
+namespace anvil::app {
+
+void Ledger::add_planes(QTreeWidgetItem* parent, const Entry& entry) {
+  const auto at = session_.evaluation().entries.find(entry.id);
+  if (at == session_.evaluation().entries.end() || !at->second.setup) return;
+  const auto machine = session_.job().machines.find(entry.setup()->machine);
+  const bool reading = session_.job().reading_frame == entry.id;
+  int number = 0;
+  for (const PlaneValue& plane : at->second.setup->planes) {
+    const int index = number++;
+    if (index == 0 && at->second.setup->planes.size() == 1) continue;  // its own alone says nothing new
+    QString text = index == 0 ? tr("along Z") : QString::fromStdString(plane.name);
+    if (machine != session_.job().machines.end() && plane.pose() && !plane.pose()->angles.empty())
+      text +=
+          QStringLiteral("   ") + QString::fromStdString(angles_text(machine->second, plane.pose()->angles));
+    auto* item = new QTreeWidgetItem(parent);
+    item->setText(kName, text);
+    item->setToolTip(kName, plane.problem.empty() ? tr("Look along this tool plane")
+                                                  : QString::fromStdString(plane.problem));
+    item->setData(kName, kIdRole, entry.id);
+    item->setData(kName, kPlaneRole, index);
+    const bool active = reading && session_.job().tool_plane == index;
+    item->setForeground(kName, !plane.problem.empty() ? theme().does_not_fit
+                               : active               ? theme().accent
+                                                      : theme().quiet_ink);
+    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+  }
+  parent->setExpanded(true);
+}
+
+void Ledger::add_setup_actions(QMenu& menu, const Entry& entry) {
+  const int id = entry.id;
+  menu.addAction(tr("Open its card"), this, [this, id] { session_.open_setup(id); });
+  const auto added = [this](const QString& name, Job next, int made) {
+    session_.act(name, std::move(next));
+    session_.open_setup(made);
+  };
+  menu.addAction(tr("Copy"), this, [this, id, added] {
+    int made = 0;
+    Job next = with_copied_setup(session_.job(), id, &made);
+    added(tr("Copy a setup"), std::move(next), made);
+  });
+  QMenu* over = menu.addMenu(tr("Turn the part over"));
+  for (const char about : {'X', 'Y'})
+    over->addAction(tr("about %1").arg(QLatin1Char(about)), this, [this, id, about, added] {
+      int made = 0;
+      Job next = with_flipped_setup(session_.job(), id, about, &made);
+      added(tr("Turn the part over"), std::move(next), made);
+    });
+  menu.addAction(tr("Move up"), this,
+                 [this, id] { try_act(tr("Move up"), with_moved(session_.job(), id, -1)); });
+  menu.addAction(tr("Move down"), this,
+                 [this, id] { try_act(tr("Move down"), with_moved(session_.job(), id, +1)); });
+}
+
+}  // namespace anvil::app

@@ -1,0 +1,491 @@
+#include "app/panels/setup_card.h"
+
+#include <QComboBox>
+#include <QFileDialog>
+#include <QFormLayout>
+#include <QGridLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QStandardPaths>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "app/theme.h"
+#include "app/view/machine_picture.h"
+#include "geom/primitives.h"
+#include "job/setup_edits.h"
+#include "report/json_reports.h"
+#include "setup/shipped_machines.h"
+
+namespace anvil::app {
+namespace {
+
+// The kinds of stock as one list; the last ones depend on the job.
+struct StockKind {
+  const char* name;
+  Stock::Kind kind;
+  bool round;
+};
+const StockKind kStocks[] = {{"none", Stock::Kind::kNone, false},
+                             {"box, allowance on each side", Stock::Kind::kAllowance, false},
+                             {"box, by its sizes", Stock::Kind::kSizes, false},
+                             {"round bar, allowance", Stock::Kind::kAllowance, true},
+                             {"round bar, by its sizes", Stock::Kind::kSizes, true}};
+constexpr int kBodyRole = Qt::UserRole, kSetupRole = Qt::UserRole + 1;
+
+std::vector<Machine> known_machines(const Job& job) {
+  std::map<std::string, Machine> all;
+  std::vector<std::string> complaints;
+  const QString folder =
+      QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + QStringLiteral("/machines");
+  for (const Machine& machine : shipped_machines()) all[machine.id] = machine;
+  for (const Machine& machine : machines_in(folder.toStdString(), complaints)) all[machine.id] = machine;
+  for (const auto& [id, machine] : job.machines) all[id] = machine;
+  std::vector<Machine> list;
+  for (auto& [id, machine] : all) list.push_back(std::move(machine));
+  return list;
+}
+
+QString told(const std::string& text) {
+  return QString::fromStdString(text);
+}
+
+QLabel* heading(const QString& text, QWidget* parent) {
+  auto* label = new QLabel(text, parent);
+  label->setObjectName(QStringLiteral("heading"));
+  return label;
+}
+
+}  // namespace
+
+SetupCard::SetupCard(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+  setObjectName(QStringLiteral("setup_card"));
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(6);
+  auto* top = new QHBoxLayout;
+  title_ = new QLabel(this);
+  top->addWidget(title_, 1);
+  auto* close = new QToolButton(this);
+  close->setObjectName(QStringLiteral("setup.close"));
+  close->setIcon(icon(QStringLiteral("close"), theme().quiet_ink));
+  close->setToolTip(tr("Close this card (Esc)"));
+  close->setFocusPolicy(Qt::NoFocus);
+  top->addWidget(close);
+  layout->addLayout(top);
+  problem_ = new QLabel(this);
+  problem_->setObjectName(QStringLiteral("setup.problem"));
+  problem_->setWordWrap(true);
+  layout->addWidget(problem_);
+  build_rows(layout);
+  build_stock(layout);
+  build_place(layout);
+  build_planes(layout);
+  connect(close, &QToolButton::clicked, this, &SetupCard::closed);
+  connect(&session_, &Session::job_changed, this, &SetupCard::refresh);
+  connect(&session_, &Session::setup_opened, this, &SetupCard::refresh);
+}
+
+void SetupCard::build_rows(QVBoxLayout* layout) {
+  rows_ = new QFormLayout;
+  rows_->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
+  rows_->setVerticalSpacing(5);
+  layout->addLayout(rows_);
+  offset_ = new QLineEdit(this);
+  offset_->setObjectName(QStringLiteral("setup.offset"));
+  offset_->setFont(number_font());
+  frame_ = new QComboBox(this);
+  frame_->setObjectName(QStringLiteral("setup.frame"));
+  machine_ = new QComboBox(this);
+  machine_->setObjectName(QStringLiteral("setup.machine"));
+  stock_ = new QComboBox(this);
+  stock_->setObjectName(QStringLiteral("setup.stock"));
+  for (QComboBox* box : {frame_, machine_, stock_}) {
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(8);
+  }
+  rows_->addRow(tr("Offset"), offset_);
+  rows_->addRow(tr("Zero"), frame_);
+  rows_->addRow(tr("Machine"), machine_);
+  rows_->addRow(tr("Stock"), stock_);
+  connect(offset_, &QLineEdit::editingFinished, this, [this] {
+    if (!refreshing_)
+      change(tr("Work offset"), [this](Setup& s) { s.offset = offset_->text().trimmed().toStdString(); });
+  });
+  connect(frame_, &QComboBox::activated, this, [this](int index) {
+    change(tr("Zero of a setup"), [this, index](Setup& s) {
+      s.frame = Reference{EntryReference{frame_->itemData(index).toInt()}, {}};
+    });
+  });
+  connect(machine_, &QComboBox::activated, this, &SetupCard::choose_machine);
+  connect(stock_, &QComboBox::activated, this, &SetupCard::choose_stock);
+}
+
+void SetupCard::build_stock(QVBoxLayout* layout) {
+  stock_fields_ = new QWidget(this);
+  layout->addWidget(stock_fields_);
+  stock_text_ = new QLabel(this);
+  stock_text_->setObjectName(QStringLiteral("quiet"));
+  layout->addWidget(stock_text_);
+}
+
+// Where the work zero lies in the machine: wanted for offsets only, so it folds away.
+void SetupCard::build_place(QVBoxLayout* layout) {
+  place_button_ = new QToolButton(this);
+  place_button_->setObjectName(QStringLiteral("setup.place"));
+  place_button_->setText(tr("Place in the machine"));
+  place_button_->setCheckable(true);
+  place_button_->setFocusPolicy(Qt::NoFocus);
+  layout->addWidget(place_button_, 0, Qt::AlignLeft);
+  place_fields_ = new QWidget(this);
+  auto* grid = new QGridLayout(place_fields_);
+  grid->setContentsMargins(0, 0, 0, 0);
+  const std::tuple<const char*, QString> texts[] = {
+      {"x", tr("X")}, {"y", tr("Y")}, {"z", tr("Z")}, {"turn", tr("Turn °")}, {"gauge", tr("Gauge")}};
+  int cell = 0;
+  for (const auto& [id, label] : texts)
+    place_texts_[id] =
+        add_text(grid, cell++, label, QStringLiteral("setup.place.%1").arg(QLatin1String(id)), "0",
+                 [id = std::string(id)](Setup& s, const std::string& text) { s.place[id] = text; });
+  place_fields_->setToolTip(
+      tr("The work zero in machine coordinates with all rotary axes at zero; Gauge: from "
+         "the spindle's gauge point to the tip, for heads."));
+  place_fields_->hide();
+  layout->addWidget(place_fields_);
+  connect(place_button_, &QToolButton::toggled, place_fields_, &QWidget::setVisible);
+}
+
+void SetupCard::build_planes(QVBoxLayout* layout) {
+  auto* row = new QHBoxLayout;
+  row->addWidget(heading(tr("TOOL PLANES"), this), 1);
+  auto* propose = new QPushButton(tr("Propose"), this);
+  propose->setObjectName(QStringLiteral("setup.propose"));
+  propose->setToolTip(tr("Tool axes that reach every hole and every wall corner"));
+  propose->setFocusPolicy(Qt::NoFocus);
+  propose->setStyleSheet(QStringLiteral("padding: 3px 8px;"));
+  row->addWidget(propose);
+  layout->addLayout(row);
+  planes_ = new QListWidget(this);
+  planes_->setObjectName(QStringLiteral("setup.planes"));
+  planes_->setWordWrap(true);
+  planes_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  layout->addWidget(planes_, 1);
+  poses_ = new QWidget(this);
+  new QVBoxLayout(poses_);
+  poses_->layout()->setContentsMargins(0, 0, 0, 0);
+  layout->addWidget(poses_);
+  picture_ = new MachinePicture(this);
+  layout->addWidget(picture_);
+  build_proposals(layout);
+  connect(propose, &QPushButton::clicked, &session_, &Session::propose_planes);
+  connect(planes_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
+    session_.activate_plane(session_.opened_setup_id(), planes_->row(item));
+  });
+}
+
+void SetupCard::build_proposals(QVBoxLayout* layout) {
+  proposals_ = new QWidget(this);
+  auto* box = new QVBoxLayout(proposals_);
+  box->setContentsMargins(0, 0, 0, 0);
+  box->addWidget(heading(tr("PROPOSED"), proposals_));
+  proposed_ = new QListWidget(proposals_);
+  proposed_->setObjectName(QStringLiteral("setup.proposed"));
+  proposed_->setWordWrap(true);
+  proposed_->setMouseTracking(true);
+  proposed_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  box->addWidget(proposed_, 1);
+  unreached_ = new QLabel(proposals_);
+  unreached_->setObjectName(QStringLiteral("setup.unreached"));
+  unreached_->setWordWrap(true);
+  box->addWidget(unreached_);
+  auto* buttons = new QHBoxLayout;
+  auto* keep = new QPushButton(tr("Keep the ticked"), proposals_);
+  keep->setObjectName(QStringLiteral("setup.keep_proposed"));
+  auto* drop = new QPushButton(tr("Drop"), proposals_);
+  for (QPushButton* button : {keep, drop}) {
+    button->setFocusPolicy(Qt::NoFocus);
+    buttons->addWidget(button);
+  }
+  box->addLayout(buttons);
+  layout->addWidget(proposals_, 2);
+  connect(proposed_, &QListWidget::itemEntered, this,
+          [this](QListWidgetItem* item) { session_.point_at_proposal(proposed_->row(item)); });
+  connect(drop, &QPushButton::clicked, &session_, &Session::drop_proposals);
+  connect(keep, &QPushButton::clicked, this, [this] {
+    std::vector<int> axes;
+    for (int row = 0; row < proposed_->count(); ++row)
+      if (proposed_->item(row)->checkState() == Qt::Checked) axes.push_back(row);
+    session_.keep_proposals(axes);
+  });
+}
+
+// What each would reach; what is there already needs no tick.
+void SetupCard::fill_proposals() {
+  const auto& found = session_.proposals();
+  proposals_->setVisible(found != nullptr);
+  if (!found || found == shown_proposals_) return;
+  shown_proposals_ = found;
+  proposed_->clear();
+  const SetupValue* value = session_.opened_setup_value();
+  for (const ProposedAxis& axis : found->axes) {
+    const gp_Dir placed = axis.towards_tool.Transformed(session_.evaluation().placement);
+    const int there = session_.plane_along(axis);
+    QString text = QStringLiteral("Z ") +
+                   told(direction_text(value ? read_in(value->frame, placed) : placed)) +
+                   QStringLiteral("\n") + told(axis.summary);
+    if (there >= 0) text += tr("; that is %1").arg(told(value->planes[static_cast<size_t>(there)].name));
+    auto* item = new QListWidgetItem(text, proposed_);
+    if (there >= 0) {
+      item->setFlags(Qt::ItemIsEnabled);
+      item->setForeground(theme().quiet_ink);
+    } else {
+      item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable | Qt::ItemIsSelectable);
+      item->setCheckState(Qt::Checked);
+    }
+  }
+  QStringList missed;
+  for (size_t i = 0; i < found->unreached.size(); ++i)
+    missed << told(found->features[found->unreached[i]].name) + QStringLiteral(": ") + told(found->why[i]);
+  unreached_->setVisible(!missed.isEmpty());
+  unreached_->setText(tr("%n not reached by any", nullptr, static_cast<int>(missed.size())));
+  unreached_->setToolTip(missed.join(QLatin1Char('\n')));
+  unreached_->setStyleSheet(QStringLiteral("color: %1;").arg(theme().does_not_fit.name()));
+}
+
+QLineEdit* SetupCard::add_text(QGridLayout* grid, int cell, const QString& label, const QString& object,
+                               const std::string& text,
+                               const std::function<void(Setup&, const std::string&)>& set) {
+  auto* field = new QLineEdit(told(text), grid->parentWidget());
+  field->setObjectName(object);
+  field->setFont(number_font());
+  const int row = cell / 2, column = 2 * (cell % 2);
+  grid->addWidget(new QLabel(label, grid->parentWidget()), row, column);
+  grid->addWidget(field, row, column + 1);
+  connect(field, &QLineEdit::editingFinished, this, [this, field, label, set] {
+    if (refreshing_) return;
+    change(label, [&](Setup& s) { set(s, field->text().trimmed().toStdString()); });
+  });
+  return field;
+}
+
+void SetupCard::change(const QString& name, const std::function<void(Setup&)>& how) {
+  const Setup* now = session_.opened_setup();
+  if (!now) return;
+  Setup next = *now;
+  how(next);
+  session_.change_setup(name, next);
+}
+
+const Machine* SetupCard::machine() const {
+  const Setup* setup = session_.opened_setup();
+  const auto at = setup ? session_.job().machines.find(setup->machine) : session_.job().machines.end();
+  return at == session_.job().machines.end() ? nullptr : &at->second;
+}
+
+int SetupCard::shown_plane() const {
+  return session_.job().reading_frame == session_.opened_setup_id() ? session_.job().tool_plane : 0;
+}
+
+void SetupCard::refresh() {
+  const Setup* setup = session_.opened_setup();
+  if (!setup) return;
+  refreshing_ = true;
+  const Entry* entry = session_.job().find(session_.opened_setup_id());
+  title_->setText(QStringLiteral("<b>%1</b>").arg(told(entry->name).toHtmlEscaped()));
+  const auto evaluated = session_.evaluation().entries.find(entry->id);
+  const bool known = evaluated != session_.evaluation().entries.end();
+  const QString problem = known ? told(evaluated->second.reason) : QString();
+  problem_->setText(problem);
+  problem_->setVisible(!problem.isEmpty());
+  problem_->setStyleSheet(QStringLiteral("color: %1;").arg(theme().does_not_fit.name()));
+  if (!offset_->hasFocus()) offset_->setText(told(setup->offset));
+  fill_frames(*setup);
+  fill_machines(*setup);
+  fill_stock(*setup);
+  for (const auto& [id, field] : place_texts_) {
+    const auto text = setup->place.find(id);
+    if (!field->hasFocus())
+      field->setText(text == setup->place.end() ? QStringLiteral("0") : told(text->second));
+  }
+  fill_planes(*setup, session_.opened_setup_value());
+  fill_proposals();
+  show_machine();
+  refreshing_ = false;
+}
+
+void SetupCard::fill_frames(const Setup& setup) {
+  frame_->clear();
+  for (const Entry& entry : session_.job().entries) {
+    if (entry.setup() && entry.id == session_.opened_setup_id()) break;
+    if (entry.is_frame()) frame_->addItem(told(entry.name), entry.id);
+  }
+  if (const auto* to = std::get_if<EntryReference>(&setup.frame.target))
+    frame_->setCurrentIndex(frame_->findData(to->entry));
+}
+
+void SetupCard::fill_machines(const Setup& setup) {
+  machine_->clear();
+  machine_->addItem(tr("none"), QString());
+  for (const Machine& known : known_machines(session_.job())) {
+    machine_->addItem(told(known.name), told(known.id));
+    machine_->setItemData(machine_->count() - 1, told(machine_summary(known)), Qt::ToolTipRole);
+  }
+  machine_->addItem(tr("From a file …"));
+  machine_->setCurrentIndex(std::max(0, machine_->findData(told(setup.machine))));
+}
+
+void SetupCard::choose_machine(int index) {
+  if (index == machine_->count() - 1) {
+    const QString path = QFileDialog::getOpenFileName(window(), tr("A machine"), {}, tr("Machines (*.json)"));
+    if (path.isEmpty()) return refresh();
+    const auto read = read_machine(path.toStdString());
+    if (!read) {
+      Q_EMIT session_.told(told(read.error().sentence));
+      return refresh();
+    }
+    Setup next = *session_.opened_setup();
+    next.machine = read->id;
+    return session_.act(tr("Machine"), with_setup_changed(with_machine(session_.job(), *read),
+                                                          session_.opened_setup_id(), next));
+  }
+  Setup next = *session_.opened_setup();
+  next.machine = machine_->itemData(index).toString().toStdString();
+  Job job = session_.job();
+  for (const Machine& known : known_machines(job))
+    if (known.id == next.machine) job = with_machine(std::move(job), known);
+  session_.act(tr("Machine"), with_setup_changed(std::move(job), session_.opened_setup_id(), next));
+}
+
+void SetupCard::fill_stock(const Setup& setup) {
+  stock_->clear();
+  for (const StockKind& kind : kStocks) stock_->addItem(tr(kind.name));
+  if (session_.part() && session_.part()->bodies().size() > 1)
+    for (const Body& body : session_.part()->bodies()) {
+      stock_->addItem(tr("the body %1").arg(told(body.name)));
+      stock_->setItemData(stock_->count() - 1, body.delivered, kBodyRole);
+    }
+  for (const Entry& entry : session_.job().entries) {
+    if (entry.id == session_.opened_setup_id()) break;
+    if (!entry.setup() || entry.setup()->stock.kind == Stock::Kind::kNone) continue;
+    stock_->addItem(tr("that of %1").arg(told(entry.name)));
+    stock_->setItemData(stock_->count() - 1, entry.id, kSetupRole);
+  }
+  const Stock& stock = setup.stock;
+  int current = 0;
+  for (int i = 0; i < static_cast<int>(std::size(kStocks)); ++i)
+    if (kStocks[i].kind == stock.kind && kStocks[i].round == stock.round) current = i;
+  if (stock.kind == Stock::Kind::kBody) current = stock_->findData(stock.body, kBodyRole);
+  if (stock.kind == Stock::Kind::kOfSetup) current = stock_->findData(stock.setup, kSetupRole);
+  stock_->setCurrentIndex(current);
+  // The fields stay while their kind does, so that the keyboard stays in them.
+  const std::string kind = std::to_string(session_.opened_setup_id()) + "." +
+                           std::to_string(static_cast<int>(stock.kind)) + (stock.round ? "r" : "");
+  if (kind != shown_stock_) {
+    shown_stock_ = kind;
+    stock_texts_.clear();
+    qDeleteAll(stock_fields_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
+    delete stock_fields_->layout();
+    auto* grid = new QGridLayout(stock_fields_);
+    grid->setContentsMargins(0, 0, 0, 0);
+    int cell = 0;
+    for (const StockField& field : anvil::stock_fields(stock))
+      stock_texts_[field.id] = add_text(
+          grid, cell++, told(field.label), QStringLiteral("setup.stock.%1").arg(told(field.id)),
+          field.initial, [id = field.id](Setup& s, const std::string& text) { s.stock.texts[id] = text; });
+  }
+  for (const auto& [id, field] : stock_texts_)
+    if (const auto text = stock.texts.find(id); text != stock.texts.end() && !field->hasFocus())
+      field->setText(told(text->second));
+  stock_fields_->setVisible(!stock_texts_.empty());
+  const SetupValue* value = session_.opened_setup_value();
+  const bool has = value && value->stock;
+  stock_text_->setVisible(has);
+  if (has) stock_text_->setText(told(anvil::stock_text(*value->stock, session_.job().display)));
+}
+
+void SetupCard::choose_stock(int index) {
+  change(tr("Stock"), [this, index](Setup& s) {
+    s.stock = {};
+    if (index < static_cast<int>(std::size(kStocks))) {
+      s.stock.kind = kStocks[index].kind;
+      s.stock.round = kStocks[index].round;
+    } else if (const QVariant body = stock_->itemData(index, kBodyRole); body.isValid()) {
+      s.stock.kind = Stock::Kind::kBody;
+      s.stock.body = body.toInt();
+    } else {
+      s.stock.kind = Stock::Kind::kOfSetup;
+      s.stock.setup = stock_->itemData(index, kSetupRole).toInt();
+    }
+  });
+}
+
+void SetupCard::fill_planes(const Setup&, const SetupValue* value) {
+  planes_->clear();
+  if (!value) return;
+  const Machine* on = machine();
+  for (const PlaneValue& plane : value->planes) {
+    QString text =
+        told(plane.name) + QStringLiteral("   Z ") + told(direction_text(plane.in_setup.Direction()));
+    if (!plane.problem.empty())
+      text += QStringLiteral("\n") + told(plane.problem);
+    else if (on && plane.pose() && !plane.pose()->angles.empty())
+      text += QStringLiteral("\n") + told(angles_text(*on, plane.pose()->angles)) +
+              (plane.pose()->is_singular() ? tr("  (singular)") : QString());
+    auto* item = new QListWidgetItem(icon(QStringLiteral("plane"), theme().accent), text);
+    if (!plane.problem.empty()) item->setForeground(theme().does_not_fit);
+    item->setToolTip(tr("Zero %1").arg(
+        told(point_text(plane.in_setup.Location(), world_frame(), session_.job().display))));
+    planes_->addItem(item);
+  }
+  planes_->setCurrentRow(shown_plane());
+  const auto shown = static_cast<size_t>(shown_plane());
+  fill_poses(value->planes[std::min(shown, value->planes.size() - 1)], on);
+}
+
+// Both solutions of the plane that is looked along, where there are two.
+void SetupCard::fill_poses(const PlaneValue& plane, const Machine* on) {
+  qDeleteAll(poses_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
+  poses_->setVisible(on && plane.poses.size() > 1 && shown_plane() > 0);
+  if (poses_->isHidden()) return;
+  for (size_t i = 0; i < plane.poses.size(); ++i) {
+    const Pose& pose = plane.poses[i];
+    auto* button = new QPushButton(poses_);
+    button->setObjectName(QStringLiteral("setup.pose.%1").arg(i));
+    button->setCheckable(true);
+    button->setChecked(i == plane.chosen);
+    button->setFocusPolicy(Qt::NoFocus);
+    button->setStyleSheet(
+        QStringLiteral("text-align: left; padding: 4px 8px;") +
+        (i == plane.chosen ? QStringLiteral("border-color: %1;").arg(theme().accent.name()) : QString()));
+    const QString why =
+        !pose.out_of.empty()
+            ? tr("beyond its limits")
+            : tr("moves %1").arg(told(format_angle(pose.travel_rad, {Unit::kMillimetre, 3, 1})));
+    button->setText((i == plane.chosen ? QStringLiteral("● ") : QStringLiteral("○ ")) +
+                    told(angles_text(*on, pose.angles)) + QStringLiteral("   ") + why);
+    button->setToolTip(told(pose.out_of));
+    poses_->layout()->addWidget(button);
+    connect(button, &QPushButton::clicked, this, [this, key = pose.key] { choose_pose(key); });
+  }
+}
+
+void SetupCard::choose_pose(const std::string& key) {
+  const int plane = shown_plane();
+  change(tr("Other rotary solution"), [plane, key](Setup& s) {
+    if (plane > 0 && plane <= static_cast<int>(s.planes.size()))
+      s.planes[static_cast<size_t>(plane) - 1].pose = key;
+  });
+}
+
+void SetupCard::show_machine() {
+  const Machine* on = machine();
+  const SetupValue* value = session_.opened_setup_value();
+  const auto shown = static_cast<size_t>(shown_plane());
+  const Pose* pose = value && shown < value->planes.size() ? value->planes[shown].pose() : nullptr;
+  picture_->setVisible(on && !on->rotary.empty() && pose && !session_.proposals());
+  if (on && pose) picture_->show_pose(*on, pose->angles);
+}
+
+}  // namespace anvil::app
