@@ -4,7 +4,6 @@
 #include <QBuffer>
 #include <QDate>
 #include <QPageSize>
-#include <QPainter>
 #include <QPdfWriter>
 #include <QTextDocument>
 #include <QUrl>
@@ -12,7 +11,6 @@
 #include "base/file.h"
 #include "geom/primitives.h"
 #include "report/hole_list.h"
-#include "report/setup_sheet.h"
 
 namespace anvil::app {
 namespace {
@@ -24,7 +22,7 @@ tl::unexpected<Refusal> not_checked() {
 
 constexpr int kPictureWidth = 390;  // of the page's 700 units
 
-QByteArray render_pdf(const SetupSheet& sheet, const QImage& picture) {
+QByteArray render_pdf(const QString& html, const QString& title, const Pictures& pictures) {
   QByteArray bytes;
   QBuffer buffer(&bytes);
   buffer.open(QIODevice::WriteOnly);
@@ -32,18 +30,35 @@ QByteArray render_pdf(const SetupSheet& sheet, const QImage& picture) {
   writer.setPageSize(QPageSize(QPageSize::A4));
   writer.setPageMargins(QMarginsF(12, 12, 12, 12));
   writer.setResolution(96);
-  writer.setTitle(QString::fromStdString(sheet.title));
+  writer.setTitle(title);
   writer.setCreator(QStringLiteral("True Anvil"));
   QTextDocument page;
   page.documentLayout()->setPaintDevice(&writer);
   page.setPageSize(QSizeF(writer.width(), writer.height()));
   page.setDocumentMargin(0);
-  page.addResource(QTextDocument::ImageResource, QUrl(QStringLiteral("part.png")), picture);
-  page.setHtml(QString::fromStdString(setup_sheet_html(sheet, "part.png", kPictureWidth)));
-  QPainter painter(&writer);
-  page.drawContents(&painter, QRectF(0, 0, writer.width(), writer.height()));
-  painter.end();
+  for (const auto& [name, picture] : pictures)
+    page.addResource(QTextDocument::ImageResource, QUrl(QString::fromStdString(name)), picture);
+  page.setHtml(html);
+  page.print(&writer);
   return bytes;
+}
+
+// Pictures go into the page itself, so that one file is all there is to hand over.
+std::string data_url(const QImage& picture) {
+  QByteArray bytes;
+  QBuffer buffer(&bytes);
+  buffer.open(QIODevice::WriteOnly);
+  picture.save(&buffer, "PNG");
+  return "data:image/png;base64," + bytes.toBase64().toStdString();
+}
+
+std::string today() {
+  return QDate::currentDate().toString(Qt::ISODate).toStdString();
+}
+
+Result<void> write_bytes(const QString& path, const QByteArray& bytes) {
+  return write_file_atomically(path.toStdString(),
+                               std::string(bytes.constData(), static_cast<size_t>(bytes.size())));
 }
 
 }  // namespace
@@ -61,11 +76,67 @@ Result<void> write_hole_list(const Session& session, const QString& path) {
 Result<void> write_setup_sheet(const Session& session, const QImage& picture, const QString& path) {
   if (!session.holes() || !session.corners()) return not_checked();
   const SetupSheet sheet =
-      make_setup_sheet(session.job(), session.evaluation(), *session.holes(), *session.corners(),
-                       QDate::currentDate().toString(Qt::ISODate).toStdString());
-  const QByteArray bytes = render_pdf(sheet, picture);
-  return write_file_atomically(path.toStdString(),
-                               std::string(bytes.constData(), static_cast<size_t>(bytes.size())));
+      make_setup_sheet(session.job(), session.evaluation(), *session.holes(), *session.corners(), today());
+  const std::string html = setup_sheet_html(sheet, "part.png", kPictureWidth);
+  return write_bytes(path, render_pdf(QString::fromStdString(html), QString::fromStdString(sheet.title),
+                                      {{"part.png", picture}}));
+}
+
+Result<void> write_setup_sheets(const std::vector<SetupSheet>& sheets, const Pictures& pictures,
+                                const QString& path) {
+  constexpr int kPairWidth = 330;  // two side by side
+  if (path.endsWith(QLatin1String(".html"), Qt::CaseInsensitive)) {
+    const std::string html = setup_sheets_html(
+        sheets,
+        [&](const std::string& name) {
+          const auto picture = pictures.find(name);
+          return picture == pictures.end() ? std::string() : data_url(picture->second);
+        },
+        kPairWidth);
+    return write_file_atomically(path.toStdString(), html);
+  }
+  const std::string html = setup_sheets_html(
+      sheets, [&](const std::string& name) { return pictures.count(name) ? name : std::string(); },
+      kPairWidth);
+  return write_bytes(path,
+                     render_pdf(QString::fromStdString(html), QStringLiteral("Setup sheets"), pictures));
+}
+
+Result<void> write_offsets(const Session& session, const QString& path) {
+  const Job& job = session.job();
+  const Entry* entry = job.find(session.setup_in_use());
+  const auto at = entry ? session.evaluation().entries.find(entry->id) : session.evaluation().entries.end();
+  if (!entry || at == session.evaluation().entries.end() || !at->second.setup)
+    return refuse(RefusalCode::kBadInput, "offsets belong to a setup: read in one first");
+  const auto machine = job.machines.find(entry->setup()->machine);
+  if (machine == job.machines.end())
+    return refuse(RefusalCode::kBadInput, entry->name + " has no machine: choose one on its card");
+  const auto place = place_of(*entry->setup(), job.display, {});
+  if (!place) return refuse(place);
+  const auto offsets = indexed_offsets(machine->second, *entry->setup(), *at->second.setup, *place);
+  if (!offsets) return refuse(offsets);
+  return write_file_atomically(
+      path.toStdString(), offsets_program(entry->name, machine->second, *place, *offsets, job.display.unit));
+}
+
+Result<std::string> active_plane_text(const Session& session, OrientationForm form) {
+  const Job& job = session.job();
+  const Entry* entry = job.find(job.reading_frame);
+  const auto at = entry ? session.evaluation().entries.find(entry->id) : session.evaluation().entries.end();
+  const auto plane = static_cast<size_t>(std::max(0, job.tool_plane));
+  if (!entry || !entry->setup() || at == session.evaluation().entries.end() || !at->second.setup ||
+      plane >= at->second.setup->planes.size())
+    return refuse(RefusalCode::kBadInput, "a tool plane belongs to a setup: read in one first");
+  const auto machine = job.machines.find(entry->setup()->machine);
+  const Machine* on = machine == job.machines.end() ? nullptr : &machine->second;
+  const PlaneValue& value = at->second.setup->planes[plane];
+  std::optional<IndexedOffset> own;
+  if (on)
+    if (const auto place = place_of(*entry->setup(), job.display, {}))
+      if (const auto offsets = indexed_offsets(*on, *entry->setup(), *at->second.setup, *place))
+        for (const IndexedOffset& offset : *offsets)
+          if (offset.plane == value.name) own = offset;
+  return orientation_text(form, value, on, own ? &*own : nullptr, job.display);
 }
 
 }  // namespace anvil::app

@@ -5,10 +5,24 @@
 #include <QString>
 
 #include "app/session.h"
+#include "report/setup_sheet.h"
+#include "setup/orientation.h"
 
 namespace anvil::app {
 
 Result<void> write_hole_list(const Session& session, const QString& path);
+
+using Pictures = std::map<std::string, QImage>;
+
+// All setups in one document, PDF or (by the file's ending) HTML with the pictures in it.
+Result<void> write_setup_sheets(const std::vector<SetupSheet>& sheets, const Pictures& pictures,
+                                const QString& path);
+
+// The indexed offsets of the setup in use, as an RS-274 program. Refuses without a setup or machine.
+Result<void> write_offsets(const Session& session, const QString& path);
+
+// The active tool plane in one of the neutral forms.
+Result<std::string> active_plane_text(const Session& session, OrientationForm form);
 
 // One page, A4, with a picture of the part in the reading frame. Refuses when the checks are not done yet.
 Result<void> write_setup_sheet(const Session& session, const QImage& picture, const QString& path);

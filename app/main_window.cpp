@@ -3,6 +3,7 @@
 #include <QApplication>
 #include <QCloseEvent>
 #include <QComboBox>
+#include <QDate>
 #include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -67,6 +68,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(evaluating_);
   layout->addWidget(drafting_);
   layout->addWidget(proposing_);
+  layout->addWidget(reporting_);
   layout->addWidget(writing_);
   layout->addWidget(levels, 1);
 
@@ -120,6 +122,7 @@ void MainWindow::build_panels() {
   evaluating_ = new ProgressLine(session_.evaluating(), this);
   drafting_ = new ProgressLine(session_.drafting(), this);
   proposing_ = new ProgressLine(session_.proposing(), this);
+  reporting_ = new ProgressLine(session_.reporting(), this);
   writing_ = new ProgressLine(keeper_.output(), this);
   ledger_->setMinimumWidth(250);
   tray_->setMinimumWidth(250);
@@ -347,6 +350,33 @@ void MainWindow::tell_written(const Result<void>& written, const QString& path) 
 void MainWindow::write_setup_sheet_to(const QString& path) {
   auto written = write_setup_sheet(session_, view_->picture(), path);
   tell_written(written, path);
+}
+
+void MainWindow::setup_sheets_asked() {
+  const QString path =
+      QFileDialog::getSaveFileName(this, tr("Write the setup sheets"), {}, tr("Setup sheets (*.pdf *.html)"));
+  if (!path.isEmpty()) write_setup_sheets_to(path);
+}
+
+// Corners along every tool plane are looked for behind the window; the pictures are taken when they are
+// there.
+void MainWindow::write_setup_sheets_to(const QString& path) {
+  if (!session_.holes()) return notice_->tell(tr("Holes are still being looked for: try again in a moment."));
+  using Sheets = Result<std::vector<SetupSheet>>;
+  session_.reporting().start<Sheets>(
+      tr("Making setup sheets"),
+      [job = session_.job(), evaluation = session_.evaluation(), holes = session_.holes(),
+       date = QDate::currentDate().toString(Qt::ISODate).toStdString()](const Progress& progress) {
+        return make_setup_sheets(job, evaluation, *holes, date, progress);
+      },
+      [this, path](const Sheets& sheets) {
+        if (!sheets) return notice_->tell(QString::fromStdString(sheets.error().sentence));
+        Pictures pictures;
+        for (const SetupSheet& sheet : *sheets)
+          for (const SheetPlane& plane : sheet.planes)
+            pictures[plane.picture] = view_->picture_along(plane.placed);
+        tell_written(write_setup_sheets(*sheets, pictures, path), path);
+      });
 }
 
 void MainWindow::write_hole_list_to(const QString& path) {

@@ -37,7 +37,8 @@ class MainWindow : public QMainWindow {
 
   void set_dark(bool dark);
   void apply(const Preferences& preferences);
-  void open_files(const QStringList& paths);  // the first opens, the others join its job
+  void open_files(const QStringList& paths);        // the first opens, the others join its job
+  void write_setup_sheets_to(const QString& path);  // all setups; the corners of every tool plane come first
   void write_setup_sheet_to(const QString& path);
   void write_hole_list_to(const QString& path);
 
@@ -55,6 +56,7 @@ class MainWindow : public QMainWindow {
   void build_view_actions();
   void build_construction_actions();
   void build_setup_actions();
+  void setup_sheets_asked();
   void build_hand_over_actions();
   void build_menus();
   std::vector<Findable> named_picks();  // everything with a name, for the finder
@@ -90,6 +92,7 @@ class MainWindow : public QMainWindow {
   ProgressLine* evaluating_ = nullptr;
   ProgressLine* drafting_ = nullptr;
   ProgressLine* proposing_ = nullptr;
+  ProgressLine* reporting_ = nullptr;
   ProgressLine* writing_ = nullptr;
   QComboBox* frames_ = nullptr;
   QComboBox* units_ = nullptr;

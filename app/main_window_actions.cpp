@@ -1,6 +1,7 @@
 // The actions of the window and the menus they stand in.
 #include <QActionGroup>
 #include <QApplication>
+#include <QClipboard>
 #include <QFileDialog>
 #include <QMenu>
 #include <QMenuBar>
@@ -8,7 +9,9 @@
 #include <QSettings>
 
 #include "app/dialogs/tolerance_form.h"
+#include "app/hand_over.h"
 #include "app/main_window.h"
+#include "app/notice_bar.h"
 #include "app/panels/drawer.h"
 #include "app/panels/finder.h"
 #include "app/panels/ledger.h"
@@ -130,6 +133,9 @@ void MainWindow::build_view_actions() {
   actions_.add(QStringLiteral("view.holes"), tr("Table of holes"),
                QKeySequence(QStringLiteral("Ctrl+Shift+H")),
                [this] { drawer_->open(Drawer::Table::kHoles); });
+  actions_.add(QStringLiteral("view.offsets"), tr("Table of work offsets"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+T")),
+               [this] { drawer_->open(Drawer::Table::kOffsets); });
   actions_.add(QStringLiteral("view.soundness"), tr("Table of soundness"),
                QKeySequence(QStringLiteral("Ctrl+Shift+F")),
                [this] { drawer_->open(Drawer::Table::kSoundness); });
@@ -240,6 +246,22 @@ void MainWindow::build_hand_over_actions() {
                      ask(tr("Write the setup sheet"), QStringLiteral("-setup.pdf"), tr("PDF (*.pdf)"));
                  if (!path.isEmpty()) write_setup_sheet_to(path);
                });
+  actions_.add(QStringLiteral("hand-over.setup-sheets"), tr("Setup sheets, all setups …"), {},
+               [this] { setup_sheets_asked(); });
+  actions_.add(QStringLiteral("hand-over.offsets"), tr("Work offsets as a program …"), {}, [this] {
+    const QString path =
+        QFileDialog::getSaveFileName(this, tr("Write the work offsets"), {}, tr("Programs (*.nc)"));
+    if (!path.isEmpty()) tell_written(write_offsets(session_, path), path);
+  });
+  for (const NamedForm& form : orientation_forms())
+    actions_.add(QStringLiteral("hand-over.copy-") + QString::fromLatin1(form.id),
+                 tr("Copy the tool plane: %1").arg(QString::fromUtf8(form.name)), {},
+                 [this, kind = form.form] {
+                   const auto text = active_plane_text(session_, kind);
+                   if (!text) return notice_->tell(QString::fromStdString(text.error().sentence));
+                   QApplication::clipboard()->setText(QString::fromStdString(*text));
+                   notice_->confirm(tr("Copied."));
+                 });
   actions_.add(QStringLiteral("help.keys"), tr("Keys and mouse"), QKeySequence::HelpContents, [this] {
     QMessageBox::information(
         this, tr("Keys and mouse"),
@@ -328,7 +350,7 @@ void MainWindow::build_menus() {
   for (const char* id : {"define.setup", "define.tool-plane"})
     define->addAction(actions_.find(QLatin1String(id)));
   fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
-  QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.soundness"}});
+  QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.offsets", "view.soundness"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);
   fill(tr("&Correct"), {{"body."}});
   fill(tr("&Hand over"), {{"hand-over."}});

@@ -171,6 +171,7 @@ class Session : public QObject {
   [[nodiscard]] Background& checks() { return checking_; }
   [[nodiscard]] Background& evaluating() { return evaluating_; }
   [[nodiscard]] Background& drafting() { return drafting_; }
+  [[nodiscard]] Background& reporting() { return reporting_; }
   // How long an act waits for its evaluation before that goes on behind it, with progress.
   void set_patience(std::chrono::milliseconds patience) { patience_ = patience; }
   void compute_stopped();  // what was not computed because the user cancelled
@@ -243,7 +244,7 @@ class Session : public QObject {
   std::function<gp_Ax2()> seen_from_;
   std::chrono::milliseconds patience_{250};
   std::set<int> stopped_;  // datums the user would not wait for
-  Background checking_, sounding_, boxing_, evaluating_, drafting_, proposing_;
+  Background checking_, sounding_, boxing_, evaluating_, drafting_, proposing_, reporting_;
   std::shared_ptr<const Proposals> proposals_;
   const Part* checked_part_ = nullptr;
   gp_Dir checked_axis_{0, 0, 1};

@@ -70,6 +70,7 @@ QProgressBar { background: @field; border: 1px solid @line; border-radius: 4px; 
 QProgressBar::chunk { background: @accent; border-radius: 3px; }
 QSlider::groove:horizontal { height: 4px; background: @line; border-radius: 2px; }
 QSlider::handle:horizontal { width: 14px; margin: -6px 0; border-radius: 7px; background: @accent; }
+QScrollArea#setup\.area, QWidget#setup_card { background: @panel; }
 QFrame#strip { background: @paper; border-bottom: 1px solid @line; }
 QFrame#view_row { background: @panel; border-bottom: 1px solid @line; }
 QFrame#view_row QToolButton { padding: 2px 3px; font-size: 11px; }

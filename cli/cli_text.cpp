@@ -57,6 +57,26 @@ std::string corners_text(const CornerReport& report, const Display& d) {
   return text;
 }
 
+std::string proposals_text(const Proposals& proposals) {
+  std::string text = fmt::format("{} tool axes\n", proposals.axes.size());
+  for (const ProposedAxis& axis : proposals.axes)
+    text += fmt::format("  {:<28} {}\n", direction_text(axis.towards_tool), axis.summary);
+  for (size_t i = 0; i < proposals.unreached.size(); ++i)
+    text += fmt::format("  not reached: {}: {}\n", proposals.features[proposals.unreached[i]].name,
+                        proposals.why[i]);
+  return text;
+}
+
+std::string problems_text(const Job& job, const Evaluation& evaluation) {
+  std::string text;
+  for (const Entry& entry : job.entries) {
+    const Evaluated& evaluated = evaluation.entries.at(entry.id);
+    if (evaluated.state == EntryState::kCurrent || evaluated.state == EntryState::kSuppressed) continue;
+    text += fmt::format("  {:<20} {:<10} {}\n", entry.name, state_name(evaluated.state), evaluated.reason);
+  }
+  return text.empty() ? "everything is as it was meant\n" : text;
+}
+
 std::string job_text(const Job& job, const Evaluation& evaluation) {
   std::string text =
       "read in " + reading_frame_name(job, job.reading_frame) + ", " + unit_name(job.display.unit) + "\n";

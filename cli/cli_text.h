@@ -4,6 +4,7 @@
 #include <string>
 
 #include "report/json_reports.h"
+#include "setup/proposals.h"
 
 namespace anvil::cli {
 
@@ -11,6 +12,9 @@ std::string info_text(const Part& part, const Display& display, double tolerance
 std::string holes_text(const HoleReport& report, const std::vector<ComparedHole>& comparison,
                        const std::string& frame, const Display& display);
 std::string corners_text(const CornerReport& report, const Display& display);
+std::string proposals_text(const Proposals& proposals);
+// The entries that are not current, a line each with the reason.
+std::string problems_text(const Job& job, const Evaluation& evaluation);
 std::string job_text(const Job& job, const Evaluation& evaluation);
 
 }  // namespace anvil::cli

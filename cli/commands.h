@@ -4,6 +4,7 @@
 
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "base/refusal.h"
 #include "base/units.h"
@@ -28,5 +29,14 @@ Result<int> corners(const Common& common, const std::string& axis, double margin
 Result<int> orient(const Common& common, const OrientRequest& request);
 Result<int> convert(const Common& common, const std::string& out);
 Result<int> list_job(const Common& common);
+Result<int> proposals(const Common& common, const std::string& machine_file);
+// Every entry that is not current, a line each; status 1 when there is one.
+Result<int> check_job(const Common& common);
+// KIND: one of export_kinds(). What concerns one setup wants its name when the job has several.
+struct JobExport {
+  std::string kind, out, setup;
+};
+Result<int> export_job(const Common& common, const JobExport& request);
+const std::vector<std::string>& export_kinds();
 
 }  // namespace anvil::cli

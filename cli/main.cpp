@@ -47,7 +47,8 @@ int run(int argc, char** argv) {
   auto* orienting = app.add_subcommand("orient", "write the part turned or moved");
   auto* converting = app.add_subcommand("convert", "write the part in another format, told by the suffix");
   auto* job = app.add_subcommand("job", "look into a job");
-  for (auto* command : {info, holes, corners, orienting, converting, job})
+  auto* proposing = app.add_subcommand("proposals", "tool axes that reach every hole and wall corner");
+  for (auto* command : {info, holes, corners, orienting, converting, job, proposing})
     add_common(command, common, unit, tolerance);
   holes->add_option("--frame", frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
   holes->add_option("--compare", compare, "CSV list of what should be there");
@@ -62,8 +63,22 @@ int run(int argc, char** argv) {
   how->require_option(1);
   std::string converted;
   converting->add_option("--out", converted, "file to write: .step, .igs, .brep or .stl")->required();
-  bool list = false;
-  job->add_flag("--list", list, "the entries with their values and states")->required();
+  std::string machine;
+  proposing->add_option("--machine", machine, "a machine: its file, or the name of a shipped one");
+  bool list = false, check = false;
+  cli::JobExport exported;
+  auto* what = job->add_option_group("what");
+  what->add_flag("--list", list, "the entries with their values and states");
+  what->add_flag("--check", check,
+                 "the entries that are not as they were meant; status 1 when there are any");
+  auto* kind =
+      what->add_option("--export", exported.kind, "offsets, setups, sheets, matrix, vectors or rotary")
+          ->check(CLI::IsMember(cli::export_kinds()));
+  what->require_option(1);
+  auto* to = job->add_option("--out", exported.out, "file to write");
+  job->add_option("--setup", exported.setup, "which setup, by its name")->needs(kind);
+  kind->needs(to);
+  to->needs(kind);
   try {
     app.parse(argc, argv);
   } catch (const CLI::Success& asked_for_help) {
@@ -82,12 +97,15 @@ int run(int argc, char** argv) {
     }
     common.tolerance_mm = *length;
   }
-  const Result<int> result = info->parsed()         ? cli::info(common)
-                             : holes->parsed()      ? cli::holes(common, frame, compare)
-                             : corners->parsed()    ? cli::corners(common, axis, margin)
-                             : orienting->parsed()  ? cli::orient(common, orient)
-                             : converting->parsed() ? cli::convert(common, converted)
-                                                    : cli::list_job(common);
+  const Result<int> result = info->parsed()           ? cli::info(common)
+                             : holes->parsed()        ? cli::holes(common, frame, compare)
+                             : corners->parsed()      ? cli::corners(common, axis, margin)
+                             : orienting->parsed()    ? cli::orient(common, orient)
+                             : converting->parsed()   ? cli::convert(common, converted)
+                             : proposing->parsed()    ? cli::proposals(common, machine)
+                             : check                  ? cli::check_job(common)
+                             : !exported.kind.empty() ? cli::export_job(common, exported)
+                                                      : cli::list_job(common);
   if (::isatty(STDERR_FILENO)) std::fprintf(stderr, "\r\033[K");
   if (result) return *result;
   std::fprintf(stderr, "true-anvil-cli: %s\n", result.error().sentence.c_str());

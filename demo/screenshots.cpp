@@ -234,6 +234,11 @@ class Photographer {
     clock.start();
     wait([&] { return clock.elapsed() > 1200 && session().corners() != nullptr; });
     shoot("tool-plane");
+    window_.drawer().open(Drawer::Table::kOffsets);
+    shoot("offsets");
+    window_.drawer().close_tables();
+    window_.write_setup_sheets_to(out_ + QStringLiteral("/setup-sheets.pdf"));
+    wait([&] { return !session().reporting().is_busy(); });
     window_.keeper().discard_safety_copy();
   }
 

@@ -19,6 +19,7 @@
 #include "app/view/view_pane.h"
 #include "base/expression.h"
 #include "geom/primitives.h"
+#include "setup/indexed_offsets.h"
 
 namespace anvil::app {
 namespace {
@@ -77,6 +78,9 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
                         tr("Bottom"), tr("Top"), tr("Depth"), tr("Reach"), tr("Pocket")});
   holes_ = make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"),
                                                       tr("Y"), tr("Z"), tr("Axis"), tr("Form")});
+  offsets_ = make_page(QStringLiteral("drawer.offsets"),
+                       {tr("Setup"), tr("Tool plane"), tr("Offset"), tr("Rotary"), tr("X"), tr("Y"), tr("Z"),
+                        tr("Turn"), tr("Zero X"), tr("Zero Y"), tr("Zero Z"), tr("Look at")});
   soundness_ =
       make_page(QStringLiteral("drawer.soundness"), {tr("Finding"), tr("Body"), tr("How bad"), tr("X"),
                                                      tr("Y"), tr("Z"), tr("Healing"), tr("What is wrong")});
@@ -120,15 +124,17 @@ void Drawer::build_row(QVBoxLayout* layout) {
   line->setContentsMargins(6, 2, 6, 2);
   for (auto& [page, name] : {std::pair<Page*, const char*>{&corners_, "drawer.button.corners"},
                              {&holes_, "drawer.button.holes"},
+                             {&offsets_, "drawer.button.offsets"},
                              {&soundness_, "drawer.button.soundness"}}) {
     page->button = new QToolButton(row);
     page->button->setObjectName(QString::fromLatin1(name));
     page->button->setCheckable(true);
     page->button->setFocusPolicy(Qt::NoFocus);
     line->addWidget(page->button);
-    const Table table = page == &corners_ ? Table::kCorners
-                        : page == &holes_ ? Table::kHoles
-                                          : Table::kSoundness;
+    const Table table = page == &corners_   ? Table::kCorners
+                        : page == &holes_   ? Table::kHoles
+                        : page == &offsets_ ? Table::kOffsets
+                                            : Table::kSoundness;
     connect(page->button, &QToolButton::clicked, this,
             [this, table](bool on) { on ? open(table) : close_tables(); });
     connect(page->view->selectionModel(), &QItemSelectionModel::selectionChanged, this,
@@ -166,7 +172,8 @@ void Drawer::build_row(QVBoxLayout* layout) {
   connect(cutter_, &QSlider::valueChanged, this, &Drawer::tell_cutter);
   connect(copy_, &QToolButton::clicked, this, &Drawer::copy);
   connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
-    for (const Page* page : {&corners_, &holes_, &soundness_}) page->proxy->setFilterFixedString(text);
+    for (const Page* page : {&corners_, &holes_, &offsets_, &soundness_})
+      page->proxy->setFilterFixedString(text);
   });
 }
 
@@ -195,11 +202,21 @@ void Drawer::build_soundness_row(QHBoxLayout* line) {
 }
 
 QTableView* Drawer::table(Table which) const {
-  return which == Table::kCorners ? corners_.view : which == Table::kHoles ? holes_.view : soundness_.view;
+  switch (which) {
+    case Table::kCorners:
+      return corners_.view;
+    case Table::kHoles:
+      return holes_.view;
+    case Table::kOffsets:
+      return offsets_.view;
+    case Table::kSoundness:
+      break;
+  }
+  return soundness_.view;
 }
 
 const Drawer::Page& Drawer::shown_page() const {
-  for (const Page* page : {&corners_, &holes_})
+  for (const Page* page : {&corners_, &holes_, &offsets_})
     if (stack_->currentWidget() == page->view) return *page;
   return soundness_;
 }
@@ -238,6 +255,9 @@ void Drawer::refresh_buttons() {
   soundness_row_->setVisible(soundness);
   corners_.button->setChecked(corners);
   holes_.button->setChecked(holes);
+  offsets_.button->setChecked(is_open() && stack_->currentWidget() == offsets_.view);
+  offsets_.button->setText(offsets_.model->rowCount() ? tr("Offsets %1").arg(offsets_.model->rowCount())
+                                                      : tr("Offsets"));
   corners_.button->setText(session_.corners() ? tr("Corners %1").arg(session_.corners()->corners.size())
                                               : tr("Corners"));
   holes_.button->setText(
@@ -278,6 +298,7 @@ void Drawer::fill() {
   }
   fill_corners();
   fill_holes();
+  fill_offsets();
   fill_soundness();
   following_ = false;
   refresh_buttons();
@@ -370,6 +391,33 @@ void Drawer::fill_holes() {
   }
   holes_.view->resizeColumnsToContents();
   holes_.view->horizontalHeader()->setStretchLastSection(true);
+}
+
+// Every setup that has a machine: where the control finds the zero of each tool plane.
+void Drawer::fill_offsets() {
+  QStandardItemModel& model = *offsets_.model;
+  model.removeRows(0, model.rowCount());
+  const Job& job = session_.job();
+  const auto mm = [&](double v) { return number(v, format_length(v, job.display)); };
+  for (const Entry& entry : job.entries) {
+    const auto at = session_.evaluation().entries.find(entry.id);
+    const auto machine = entry.setup() ? job.machines.find(entry.setup()->machine) : job.machines.end();
+    if (machine == job.machines.end() || at == session_.evaluation().entries.end() || !at->second.setup)
+      continue;
+    const auto place = place_of(*entry.setup(), job.display, {});
+    if (!place) continue;
+    const auto offsets = indexed_offsets(machine->second, *entry.setup(), *at->second.setup, *place);
+    if (!offsets) continue;
+    for (const IndexedOffset& o : *offsets)
+      model.appendRow({words(QString::fromStdString(entry.name)), words(QString::fromStdString(o.plane)),
+                       words(QString::fromStdString(work_offset_text(o.offset))),
+                       words(QString::fromStdString(angles_text(machine->second, o.angles))),
+                       mm(o.in_machine.X()), mm(o.in_machine.Y()), mm(o.in_machine.Z()),
+                       number(o.turn_rad, format_angle(o.turn_rad, job.display)), mm(o.in_setup.X()),
+                       mm(o.in_setup.Y()), mm(o.in_setup.Z()), words(QString::fromStdString(o.remark))});
+  }
+  offsets_.view->resizeColumnsToContents();
+  offsets_.view->horizontalHeader()->setStretchLastSection(true);
 }
 
 void Drawer::fill_soundness() {

@@ -1,5 +1,5 @@
-// The drawer: tables of corners, holes and soundness under the view, closed until wanted. A selected row
-// shows on the part; a picked face selects its row.
+// The drawer: tables of corners, holes, work offsets and soundness under the view, closed until wanted. A
+// selected row shows on the part; a picked face selects its row.
 #pragma once
 
 #include <QWidget>
@@ -24,7 +24,7 @@ class Drawer : public QWidget {
  public:
   explicit Drawer(Session& session, QWidget* parent = nullptr);
 
-  enum class Table { kCorners, kHoles, kSoundness };
+  enum class Table { kCorners, kHoles, kOffsets, kSoundness };
   void open(Table table);
   void close_tables();
   [[nodiscard]] bool is_open() const;
@@ -48,6 +48,7 @@ class Drawer : public QWidget {
   void fill();
   void fill_corners();
   void fill_holes();
+  void fill_offsets();
   void fill_soundness();
   void build_soundness_row(QHBoxLayout* line);
   [[nodiscard]] const Page& shown_page() const;
@@ -56,7 +57,7 @@ class Drawer : public QWidget {
   void refresh_buttons();
 
   Session& session_;
-  Page corners_, holes_, soundness_;
+  Page corners_, holes_, offsets_, soundness_;
   QStackedWidget* stack_ = nullptr;
   QLineEdit* filter_ = nullptr;
   QSlider* cutter_ = nullptr;

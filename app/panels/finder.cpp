@@ -28,10 +28,12 @@ void Finder::begin() {
 
 namespace {
 
-// Smaller is listed earlier: what begins as typed, what has a word that does, what holds it somewhere; -1: not.
+// Smaller is listed earlier: what begins as typed, what has a word that does, what holds it somewhere; -1:
+// not.
 int match(const QString& searched, const QString& typed) {
   const QStringList words = typed.split(QLatin1Char(' '), Qt::SkipEmptyParts);
-  if (!std::all_of(words.begin(), words.end(), [&](const QString& w) { return searched.contains(w); })) return -1;
+  if (!std::all_of(words.begin(), words.end(), [&](const QString& w) { return searched.contains(w); }))
+    return -1;
   if (searched.startsWith(typed)) return 0;
   return searched.contains(QLatin1Char(' ') + typed) ? 1 : 2;
 }
@@ -43,7 +45,8 @@ std::vector<Findable> Finder::matches() const {
   const QString typed = text().toLower().trimmed();
   std::vector<std::pair<int, Findable>> ranked;
   const auto add = [&](const QString& searched, Findable findable) {
-    if (const int rank = match(searched.toLower(), typed); rank >= 0) ranked.emplace_back(rank, std::move(findable));
+    if (const int rank = match(searched.toLower(), typed); rank >= 0)
+      ranked.emplace_back(rank, std::move(findable));
   };
   for (QAction* action : actions_) {
     if (!action->isEnabled()) continue;
@@ -56,7 +59,8 @@ std::vector<Findable> Finder::matches() const {
       const QString name = findable.text;
       add(name, std::move(findable));
     }
-  std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+  std::stable_sort(ranked.begin(), ranked.end(),
+                   [](const auto& a, const auto& b) { return a.first < b.first; });
   std::vector<Findable> found;
   for (auto& [rank, findable] : ranked) found.push_back(std::move(findable));
   return found;

@@ -63,7 +63,7 @@ QLabel* heading(const QString& text, QWidget* parent) {
 SetupCard::SetupCard(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName(QStringLiteral("setup_card"));
   auto* layout = new QVBoxLayout(this);
-  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setContentsMargins(0, 0, 4, 0);
   layout->setSpacing(6);
   auto* top = new QHBoxLayout;
   title_ = new QLabel(this);
@@ -171,6 +171,7 @@ void SetupCard::build_planes(QVBoxLayout* layout) {
   planes_->setObjectName(QStringLiteral("setup.planes"));
   planes_->setWordWrap(true);
   planes_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  planes_->setMinimumHeight(150);
   layout->addWidget(planes_, 1);
   poses_ = new QWidget(this);
   new QVBoxLayout(poses_);
@@ -195,6 +196,7 @@ void SetupCard::build_proposals(QVBoxLayout* layout) {
   proposed_->setWordWrap(true);
   proposed_->setMouseTracking(true);
   proposed_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  proposed_->setMinimumHeight(150);
   box->addWidget(proposed_, 1);
   unreached_ = new QLabel(proposals_);
   unreached_->setObjectName(QStringLiteral("setup.unreached"));
@@ -455,6 +457,7 @@ void SetupCard::fill_poses(const PlaneValue& plane, const Machine* on) {
     button->setObjectName(QStringLiteral("setup.pose.%1").arg(i));
     button->setCheckable(true);
     button->setChecked(i == plane.chosen);
+    button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     button->setFocusPolicy(Qt::NoFocus);
     button->setStyleSheet(
         QStringLiteral("text-align: left; padding: 4px 8px;") +

@@ -9,6 +9,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -65,8 +66,14 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   layout->addWidget(sentence_);
   build_picks(layout);
   card_ = new SetupCard(session_, this);
-  card_->hide();
-  layout->addWidget(card_, 1);
+  card_area_ = new QScrollArea(this);  // low windows and open tables leave it little height
+  card_area_->setObjectName(QStringLiteral("setup.area"));
+  card_area_->setWidgetResizable(true);
+  card_area_->setFrameShape(QFrame::NoFrame);
+  card_area_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  card_area_->setWidget(card_);
+  card_area_->hide();
+  layout->addWidget(card_area_, 1);
   build_draft(layout);
   build_offers(layout);
   layout->addStretch(0);
@@ -283,7 +290,7 @@ void Tray::show_draft() {
   offers_heading_->setVisible(!draft && has_rows);
   draft_->setVisible(draft.has_value());
   const bool card = session_.opened_setup() && !draft && session_.picks().empty() && !shows_seats();
-  card_->setVisible(card);
+  card_area_->setVisible(card);
   if (card) sentence_->hide();
   if (!draft) {
     shown_construction_.clear();

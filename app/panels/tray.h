@@ -8,6 +8,7 @@
 class QLabel;
 class QListWidget;
 class QPushButton;
+class QScrollArea;
 class QVBoxLayout;
 class QFormLayout;
 class QLineEdit;
@@ -67,6 +68,7 @@ class Tray : public QWidget {
   QPushButton* as_setup_ = nullptr;
   QPushButton* as_plane_ = nullptr;
   SetupCard* card_ = nullptr;
+  QScrollArea* card_area_ = nullptr;
   QToolButton* aside_button_ = nullptr;
   std::vector<QWidget*> asides_;  // rows that are folded away
   QPushButton* go_on_ = nullptr;

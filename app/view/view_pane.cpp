@@ -252,6 +252,18 @@ QImage ViewPane::picture() {
   return image;
 }
 
+QImage ViewPane::picture_along(const gp_Ax2& plane) {
+  const Handle(Graphic3d_Camera) kept = new Graphic3d_Camera(view_->camera_view()->Camera());
+  view_->look(plane.Direction(), plane.YDirection());
+  fit();
+  overlay_->set_corner_line({}, theme().ink);  // it tells of the plane that is active, not of this one
+  const QImage image = view_->grab().toImage();
+  show_corner_line();
+  view_->camera_view()->Camera()->Copy(kept);
+  view_->redraw();
+  return image;
+}
+
 void ViewPane::refresh_theme() {
   scene_.apply_theme();
   show_picks();

@@ -46,6 +46,7 @@ class ViewPane : public QWidget {
   void refresh_theme();
   // The part in the reading frame, isometric, with its datums; the camera is left as it was.
   [[nodiscard]] QImage picture();
+  QImage picture_along(const gp_Ax2& plane);  // as the tool sees it, X to the right
 
   // Colours wall corners for a cutter of this diameter; nothing: plain.
   void colour_corners(std::optional<double> cutter_mm);

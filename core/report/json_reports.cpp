@@ -1,45 +1,15 @@
 #include "report/json_reports.h"
 
 #include <gp_Quaternion.hxx>
-#include <nlohmann/json.hpp>
 
 #include "geom/primitives.h"
 #include "job/names.h"
 #include "part/measure.h"
+#include "report/json_pieces.h"
+#include "report/setup_reports.h"
 
 namespace anvil {
 namespace {
-
-using json = nlohmann::ordered_json;
-
-double rounded(double value) {
-  const double r = std::round(value * 1e9) / 1e9;
-  return r == 0 ? 0.0 : r;  // no negative zero
-}
-
-// Numbers and points in one unit.
-struct In {
-  double mm;
-  explicit In(Unit unit) : mm(mm_per(unit)) {}
-  [[nodiscard]] json length(double v) const { return rounded(v / mm); }
-  [[nodiscard]] json length(const std::optional<double>& v) const { return v ? length(*v) : json(nullptr); }
-  [[nodiscard]] json area(double v) const { return rounded(v / (mm * mm)); }
-  [[nodiscard]] json volume(double v) const { return rounded(v / (mm * mm * mm)); }
-  [[nodiscard]] json point(const gp_Pnt& p) const {
-    return {rounded(p.X() / mm), rounded(p.Y() / mm), rounded(p.Z() / mm)};
-  }
-};
-
-json direction(const gp_Dir& d) {
-  return {rounded(d.X()), rounded(d.Y()), rounded(d.Z())};
-}
-json angle(double rad) {
-  return rounded(degrees(rad));
-}
-
-std::string text_of(const json& document) {
-  return document.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
-}
 
 json body_json(const Part& part, size_t index, const In& in, double tolerance_mm) {
   const Body& body = part.bodies()[index];
@@ -251,50 +221,6 @@ struct ValueText {
   }
 };
 
-json stock_json(const StockBlock& stock, const gp_Ax2& frame, const In& in) {
-  const gp_Trsf out = into_frame(frame) * into_frame(stock.frame).Inverted();
-  json j{{"min", in.point(stock.box.min.Transformed(out))},
-         {"max", in.point(stock.box.max.Transformed(out))},
-         {"round", stock.round}};
-  if (stock.round) j["diameter"] = in.length(stock_diameter(stock));
-  return j;
-}
-
-json plane_json(const PlaneValue& plane, const Machine* machine, const In& in) {
-  json poses = json::array();
-  for (size_t i = 0; i < plane.poses.size() && machine; ++i) {
-    json pose{{"key", plane.poses[i].key},
-              {"chosen", i == plane.chosen},
-              {"singular", plane.poses[i].is_singular()},
-              {"beyond", plane.poses[i].out_of}};
-    for (size_t k = 0; k < machine->rotary.size(); ++k)
-      pose[machine->rotary[k].name] = angle(plane.poses[i].angles[k]);
-    poses.push_back(pose);
-  }
-  return {{"name", plane.name},
-          {"zero", in.point(plane.in_setup.Location())},
-          {"x", direction(plane.in_setup.XDirection())},
-          {"z", direction(plane.in_setup.Direction())},
-          {"poses", poses},
-          {"problem", plane.problem}};
-}
-
-// Told in the setup's own coordinates, but for its zero, which is told in the placed part's.
-json setup_value_json(const Setup& setup, const SetupValue& value, const Job& job, const In& in) {
-  const auto machine = job.machines.find(setup.machine);
-  json planes = json::array();
-  for (const PlaneValue& plane : value.planes)
-    planes.push_back(plane_json(plane, machine == job.machines.end() ? nullptr : &machine->second, in));
-  json j{{"work_offset", setup.offset},
-         {"machine", setup.machine},
-         {"zero", in.point(value.frame.Location())},
-         {"x", direction(value.frame.XDirection())},
-         {"z", direction(value.frame.Direction())},
-         {"tool_planes", planes}};
-  if (value.stock) j["stock"] = stock_json(*value.stock, value.frame, in);
-  return j;
-}
-
 const char* kind_of(const Entry& entry) {
   if (entry.part()) return "part";
   if (entry.healing()) return "healing";
@@ -395,7 +321,7 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
                        {"reason", evaluated.reason},
                        {"value", value}});
     if (evaluated.setup)
-      entries.back()["value"] = setup_value_json(*entry.setup(), *evaluated.setup, job, in);
+      entries.back()["value"] = setup_value_json(*entry.setup(), *evaluated.setup, job, unit);
     if (entry.datum())
       entries.back()["tolerance"] = {{"linear", in.length(evaluated.tolerance.linear_mm)},
                                      {"angular", rounded(degrees(evaluated.tolerance.angular_rad))}};
@@ -403,14 +329,6 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
   return text_of({{"unit", unit_name(unit)},
                   {"reading_frame", reading_frame_name(job, job.reading_frame)},
                   {"entries", entries}});
-}
-
-static std::string setup_text(const Job& job, const Setup& setup, const Evaluated& evaluated) {
-  const auto machine = job.machines.find(setup.machine);
-  std::string text = machine == job.machines.end() ? "no machine" : machine->second.name;
-  if (evaluated.setup && evaluated.setup->stock)
-    text += ", stock " + stock_text(*evaluated.setup->stock, job.display);
-  return text;
 }
 
 std::string value_text(const Job& job, const Evaluation& evaluation, const Entry& entry) {

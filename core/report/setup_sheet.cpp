@@ -35,6 +35,8 @@ std::string facts(const SetupSheet& s) {
   const gp_XYZ size = s.box_max - s.box_min;
   std::string table = "<table cellspacing='0' cellpadding='2'>";
   table += row("Work offset", s.work_offset.empty() ? "none given" : s.work_offset);
+  if (!s.machine.empty()) table += row("Machine", s.machine);
+  if (!s.stock.empty()) table += row("Stock", s.stock);
   table += row("Source", s.source_file);
   table += row("SHA-256", s.checksum.substr(0, 16) + "…");
   table += row("Unit", s.unit);
@@ -58,7 +60,7 @@ constexpr size_t kRowsOnPage = 26;
 std::string cells(std::initializer_list<std::string> values) {
   std::string html = "<tr>";
   for (const std::string& value : values)
-    html += "<td style='border-bottom:1px solid #D8D4CB'>" + escaped(value) + "</td>";
+    html += "<td style='border-bottom:1px solid #D8D4CB; white-space:nowrap'>" + escaped(value) + "</td>";
   return html + "</tr>";
 }
 
@@ -86,6 +88,71 @@ std::string hole_table(const SetupSheet& s) {
   return html + "</table>" + (by_group ? "<p>Positions are in the hole list.</p>" : "");
 }
 
+std::string plane_table(const SetupSheet& s) {
+  const auto mm = [&](double v) { return format_length(v, s.display); };
+  const auto point = [&](const gp_Pnt& p) {
+    return fmt::format("{}  {}  {}", mm(p.X()), mm(p.Y()), mm(p.Z()));
+  };
+  std::string html = "<table width='100%' cellspacing='0' cellpadding='2'><tr>";
+  for (const char* head :
+       {"Tool plane", "Zero X Y Z", "I J K", "Rotary", "Offset", "in the machine X Y Z", "Corner", "Cutter"})
+    html += fmt::format("<th align='left'>{}</th>", head);
+  html += "</tr>";
+  for (const SheetPlane& plane : s.planes) {
+    const gp_Dir z = plane.frame.Direction();
+    std::string corner = plane.smallest_radius_mm ? "R " + mm(*plane.smallest_radius_mm) : "none";
+    if (plane.sharp_corners > 0) corner += fmt::format(", {} sharp", plane.sharp_corners);
+    html += cells({plane.name, point(plane.frame.Location()),
+                   fmt::format("{:.5f} {:.5f} {:.5f}", z.X() + 0.0, z.Y() + 0.0, z.Z() + 0.0), plane.angles,
+                   plane.offset, plane.offset_in_machine ? point(*plane.offset_in_machine) : "", corner,
+                   plane.largest_cutter_mm ? "Ø " + mm(*plane.largest_cutter_mm) : ""});
+    if (!plane.remark.empty())
+      html += "<tr><td></td><td colspan='7' style='color:#B3261E'>" + escaped(plane.remark) + "</td></tr>";
+  }
+  return html + "</table>";
+}
+
+void tell_setup(const Entry& entry, const Job& job, const Evaluation& evaluation, SetupSheet& sheet) {
+  const Setup& setup = *entry.setup();
+  sheet.work_offset = setup.offset;
+  const auto machine = job.machines.find(setup.machine);
+  if (machine != job.machines.end())
+    sheet.machine = machine->second.name + " (" + machine_summary(machine->second) + ")";
+  const auto at = evaluation.entries.find(entry.id);
+  if (at == evaluation.entries.end() || !at->second.setup) return;
+  if (at->second.setup->stock) sheet.stock = stock_text(*at->second.setup->stock, job.display);
+}
+
+// The planes of a setup as the sheet tells them, but for their corners.
+std::vector<SheetPlane> planes_of(const Entry& entry, const Job& job, const SetupValue& value) {
+  const Setup& setup = *entry.setup();
+  const auto machine = job.machines.find(setup.machine);
+  std::vector<IndexedOffset> offsets;
+  if (machine != job.machines.end())
+    if (const auto place = place_of(setup, job.display, {}))
+      if (auto found = indexed_offsets(machine->second, setup, value, *place)) offsets = std::move(*found);
+  std::vector<SheetPlane> planes;
+  for (size_t i = 0; i < value.planes.size(); ++i) {
+    const PlaneValue& plane = value.planes[i];
+    SheetPlane told;
+    told.name = plane.name;
+    told.remark = plane.problem;
+    told.frame = plane.in_setup;
+    told.placed = plane.frame;
+    told.picture = fmt::format("setup-{}-{}", entry.id, i);
+    if (machine != job.machines.end() && plane.pose())
+      told.angles = angles_text(machine->second, plane.pose()->angles);
+    for (const IndexedOffset& offset : offsets)
+      if (offset.plane == plane.name) {
+        told.offset = work_offset_text(offset.offset);
+        told.offset_in_machine = offset.in_machine;
+        if (!offset.remark.empty()) told.remark = offset.remark;
+      }
+    planes.push_back(std::move(told));
+  }
+  return planes;
+}
+
 }  // namespace
 
 SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const HoleReport& holes,
@@ -96,7 +163,7 @@ SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const 
   const gp_Trsf into = into_frame(frame) * evaluation.placement;
   const Entry* entry = job.find(job.reading_frame);
   sheet.title = entry ? entry->name : reading_frame_name(job, job.reading_frame);
-  if (entry && entry->setup()) sheet.work_offset = entry->setup()->offset;
+  if (entry && entry->setup()) tell_setup(*entry, job, evaluation, sheet);
   if (const Entry* part = job.first_part()) {
     const SourceInfo& source = part->part()->part->source();
     sheet.source_file = source.file_name;
@@ -113,6 +180,66 @@ SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const 
   sheet.largest_cutter_mm = corners.largest_cutter_mm;
   sheet.sharp_corners = corners.sharp_wall_corners;
   return sheet;
+}
+
+Result<std::vector<SetupSheet>> make_setup_sheets(const Job& job, const Evaluation& evaluation,
+                                                  const HoleReport& holes, const std::string& date,
+                                                  const Progress& progress) {
+  std::vector<SetupSheet> sheets;
+  for (const Entry& entry : job.entries) {
+    const auto at = evaluation.entries.find(entry.id);
+    if (!entry.setup() || at == evaluation.entries.end() || !at->second.setup || !evaluation.part) continue;
+    std::vector<SheetPlane> planes = planes_of(entry, job, *at->second.setup);
+    CornerReport own;
+    for (size_t i = 0; i < planes.size(); ++i) {
+      progress.say(planes[i].name, -1);
+      CornerOptions options;
+      options.axis = planes[i].placed.Direction().Transformed(evaluation.placement.Inverted());
+      auto corners = find_corners(*evaluation.part, options, progress);
+      if (!corners) return refuse(corners);
+      planes[i].smallest_radius_mm = corners->smallest_wall_radius_mm;
+      planes[i].largest_cutter_mm = corners->largest_cutter_mm;
+      planes[i].sharp_corners = corners->sharp_wall_corners;
+      if (i == 0) own = std::move(*corners);
+    }
+    Job read = job;
+    read.reading_frame = entry.id;
+    SetupSheet sheet = make_setup_sheet(read, evaluation, holes, own, date);
+    sheet.planes = std::move(planes);
+    sheets.push_back(std::move(sheet));
+  }
+  if (sheets.empty()) return refuse(RefusalCode::kUnknownName, "the job has no setup to tell");
+  return sheets;
+}
+
+std::string setup_sheets_html(const std::vector<SetupSheet>& sheets,
+                              const std::function<std::string(const std::string& name)>& source_of,
+                              int picture_width_px) {
+  std::string html =
+      "<html><head><meta charset='utf-8'><title>Setup sheets</title></head>"
+      "<body style='font-family:Inter,sans-serif; font-size:9pt; color:#24282C'>";
+  for (size_t i = 0; i < sheets.size(); ++i) {
+    const SetupSheet& s = sheets[i];
+    html += fmt::format("<div{}>", i ? " style='page-break-before:always'" : "");
+    html += fmt::format(
+        "<h1 style='font-size:16pt; margin-bottom:2px'>{} · {}</h1><p style='color:#6A7076; "
+        "margin-top:0'>Setup "
+        "sheet {} of {} · {}</p>",
+        escaped(s.title), escaped(s.work_offset), i + 1, sheets.size(), escaped(s.source_file));
+    html += facts(s) + "<h2 style='font-size:11pt'>Tool planes</h2>" + plane_table(s);
+    std::string pictures;
+    for (size_t k = 0; k < s.planes.size(); ++k) {
+      const std::string source = source_of ? source_of(s.planes[k].picture) : std::string();
+      if (source.empty()) continue;
+      if (k % 2 == 0) pictures += k ? "</tr><tr>" : "<tr>";
+      pictures += fmt::format("<td><img src='{}' width='{}'><br>{}</td>", source, picture_width_px,
+                              escaped(s.planes[k].name));
+    }
+    if (!pictures.empty()) html += "<table cellspacing='6'>" + pictures + "</tr></table>";
+    html += fmt::format("<h2 style='font-size:11pt'>Holes: {} in {} groups</h2>{}</div>",
+                        s.holes.holes.size(), s.holes.groups.size(), hole_table(s));
+  }
+  return html + "</body></html>\n";
 }
 
 std::string setup_sheet_html(const SetupSheet& s, const std::string& picture, int picture_width_px) {

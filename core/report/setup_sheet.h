@@ -8,8 +8,19 @@
 #include "inspect/corners.h"
 #include "inspect/holes.h"
 #include "job/evaluate.h"
+#include "setup/indexed_offsets.h"
 
 namespace anvil {
+
+// One tool plane of a setup, with what its corners allow.
+struct SheetPlane {
+  std::string name, angles, offset, remark, picture;  // picture: name of the image
+  gp_Ax2 frame;                                       // read in the setup
+  gp_Ax2 placed;                                      // where a picture along it is taken from
+  std::optional<gp_Pnt> offset_in_machine;
+  std::optional<double> smallest_radius_mm, largest_cutter_mm;
+  int sharp_corners = 0;
+};
 
 struct SetupSheet {
   std::string title;        // name of the frame: "OP10"
@@ -20,6 +31,8 @@ struct SetupSheet {
   HoleReport holes;         // in the frame
   std::optional<double> smallest_radius_mm, largest_cutter_mm;
   int sharp_corners = 0;
+  std::string machine, stock;  // as told; empty: none
+  std::vector<SheetPlane> planes;
   Display display;
 };
 
@@ -27,7 +40,19 @@ struct SetupSheet {
 SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const HoleReport& holes,
                             const CornerReport& corners, const std::string& date);
 
+// One for every setup of the job, in order, each with its tool planes; corners are looked for along each of
+// them. `holes` in part coordinates. Refuses when cancelled, and a job without setups (kUnknownName).
+Result<std::vector<SetupSheet>> make_setup_sheets(const Job& job, const Evaluation& evaluation,
+                                                  const HoleReport& holes, const std::string& date,
+                                                  const Progress& progress = {});
+
 // One page. `picture` is the name of the image resource.
 std::string setup_sheet_html(const SetupSheet& sheet, const std::string& picture, int picture_width_px);
+
+// All of them in one document, each from a new page. `source_of` gives what an image's name is written as;
+// empty leaves it out.
+std::string setup_sheets_html(const std::vector<SetupSheet>& sheets,
+                              const std::function<std::string(const std::string& name)>& source_of,
+                              int picture_width_px);
 
 }  // namespace anvil

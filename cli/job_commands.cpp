@@ -1,0 +1,165 @@
+// What is asked of jobs and setups: proposals, check, exports.
+#include <fmt/format.h>
+
+#include <cstdio>
+#include <ctime>
+
+#include "base/file.h"
+#include "cli/cli_input.h"
+#include "cli/cli_text.h"
+#include "cli/commands.h"
+#include "report/json_reports.h"
+#include "report/setup_reports.h"
+#include "report/setup_sheet.h"
+#include "setup/orientation.h"
+#include "setup/shipped_machines.h"
+
+namespace anvil::cli {
+namespace {
+
+constexpr int kDone = 0, kCheckFailed = 1;
+
+void print(const std::string& text) {
+  std::fwrite(text.data(), 1, text.size(), stdout);
+}
+
+Result<Machine> machine_named(const std::string& name) {
+  for (const Machine& machine : shipped_machines())
+    if (machine.id == name) return machine;
+  if (name.find('.') != std::string::npos || name.find('/') != std::string::npos) return read_machine(name);
+  std::string shipped;
+  for (const Machine& machine : shipped_machines()) shipped += (shipped.empty() ? "" : ", ") + machine.id;
+  return refuse(RefusalCode::kUnknownName,
+                fmt::format("there is no machine \"{}\": a JSON file, or one of {}", name, shipped));
+}
+
+struct Chosen {
+  const Entry* entry = nullptr;
+  const SetupValue* value = nullptr;
+  const Machine* machine = nullptr;
+  std::vector<IndexedOffset> offsets;
+  PlaceInMachine place;
+};
+
+Result<Chosen> chosen_setup(const Input& input, const std::string& name) {
+  Chosen chosen;
+  for (const Entry& entry : input.job.entries) {
+    if (!entry.setup() || (!name.empty() && entry.name != name)) continue;
+    if (chosen.entry)
+      return refuse(RefusalCode::kBadInput, "the job has several setups: say which one with --setup");
+    chosen.entry = &entry;
+  }
+  if (!chosen.entry)
+    return refuse(RefusalCode::kUnknownName,
+                  name.empty() ? "the job has no setup" : "the job has no setup \"" + name + "\"");
+  const Evaluated& evaluated = input.evaluation.entries.at(chosen.entry->id);
+  if (!evaluated.setup)
+    return refuse(RefusalCode::kGeometry, chosen.entry->name + " cannot be built: " + evaluated.reason);
+  chosen.value = evaluated.setup.get();
+  const Setup& setup = *chosen.entry->setup();
+  const auto machine = input.job.machines.find(setup.machine);
+  if (machine == input.job.machines.end()) return chosen;
+  chosen.machine = &machine->second;
+  const auto place = place_of(setup, input.job.display, {});
+  if (!place) return refuse(place);
+  chosen.place = *place;
+  auto offsets = indexed_offsets(*chosen.machine, setup, *chosen.value, *place);
+  if (!offsets) return refuse(offsets);
+  chosen.offsets = std::move(*offsets);
+  return chosen;
+}
+
+Result<std::string> offsets_text(const Input& input, const JobExport& request, Unit unit) {
+  const auto chosen = chosen_setup(input, request.setup);
+  if (!chosen) return refuse(chosen);
+  if (!chosen->machine)
+    return refuse(RefusalCode::kBadInput, chosen->entry->name + " has no machine: offsets need one");
+  return offsets_program(chosen->entry->name, *chosen->machine, chosen->place, chosen->offsets, unit);
+}
+
+Result<std::string> sheets_text(const Input& input) {
+  const auto holes = find_holes(*input.part, terminal_progress());
+  if (!holes) return refuse(holes);
+  char date[16] = {};
+  const std::time_t now = std::time(nullptr);
+  std::strftime(date, sizeof date, "%Y-%m-%d", std::localtime(&now));
+  const auto sheets = make_setup_sheets(input.job, input.evaluation, *holes, date, terminal_progress());
+  if (!sheets) return refuse(sheets);
+  return setup_sheets_html(*sheets, {}, 0);
+}
+
+// Every tool plane in one of the neutral forms, each under its name.
+Result<std::string> orientations_text(const Input& input, const JobExport& request, const NamedForm& form,
+                                      Unit unit) {
+  const auto chosen = chosen_setup(input, request.setup);
+  if (!chosen) return refuse(chosen);
+  std::string text;
+  for (const PlaneValue& plane : chosen->value->planes) {
+    const auto told = orientation_text(form.form, plane, chosen->machine, nullptr, {unit});
+    if (!told) return refuse(told.error().code, plane.name + ": " + told.error().sentence);
+    text += "# " + plane.name + "\n" + *told;
+  }
+  return text;
+}
+
+}  // namespace
+
+const std::vector<std::string>& export_kinds() {
+  static const std::vector<std::string> all{"offsets", "setups", "sheets", "matrix", "vectors", "rotary"};
+  return all;
+}
+
+Result<int> proposals(const Common& common, const std::string& machine_file) {
+  auto input = load_input(common.file);
+  if (!input) return refuse(input);
+  if (!input->part) return refuse(RefusalCode::kNoBody, common.file + " holds no part");
+  std::optional<Machine> machine;
+  if (!machine_file.empty()) {
+    auto read = machine_named(machine_file);
+    if (!read) return refuse(read);
+    machine = std::move(*read);
+  }
+  const auto holes = find_holes(*input->part, terminal_progress());
+  if (!holes) return refuse(holes);
+  ProposalOptions options;
+  if (machine)
+    options.machine_reaches = [&](const gp_Dir& d) {
+      const auto poses = poses_for(*machine, d.Transformed(input->evaluation.placement));
+      return poses && poses->front().out_of.empty();
+    };
+  const auto found = propose_axes(*input->part, *holes, options, terminal_progress());
+  if (!found) return refuse(found);
+  print(common.json
+            ? proposals_json(*found, machine ? &*machine : nullptr, input->evaluation.placement, common.unit)
+            : proposals_text(*found));
+  return kDone;
+}
+
+Result<int> check_job(const Common& common) {
+  auto input = load_input(common.file);
+  if (!input) return refuse(input);
+  bool good = true;
+  for (const auto& [id, evaluated] : input->evaluation.entries)
+    good = good && (evaluated.state == EntryState::kCurrent || evaluated.state == EntryState::kSuppressed);
+  print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
+                    : problems_text(input->job, input->evaluation));
+  return good ? kDone : kCheckFailed;
+}
+
+Result<int> export_job(const Common& common, const JobExport& request) {
+  auto input = load_input(common.file);
+  if (!input) return refuse(input);
+  if (!input->part) return refuse(RefusalCode::kNoBody, common.file + " holds no part");
+  Result<std::string> text = refuse(RefusalCode::kBadInput, "nothing to export");
+  if (request.kind == "offsets") text = offsets_text(*input, request, common.unit);
+  if (request.kind == "setups") text = setups_json(input->job, input->evaluation, common.unit);
+  if (request.kind == "sheets") text = sheets_text(*input);
+  for (const NamedForm& form : orientation_forms())
+    if (request.kind == form.id) text = orientations_text(*input, request, form, common.unit);
+  if (!text) return refuse(text);
+  const auto written = write_file_atomically(request.out, *text);
+  if (!written) return refuse(written);
+  return kDone;
+}
+
+}  // namespace anvil::cli
