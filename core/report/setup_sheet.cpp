@@ -93,21 +93,21 @@ std::string plane_table(const SetupSheet& s) {
   const auto point = [&](const gp_Pnt& p) {
     return fmt::format("{}  {}  {}", mm(p.X()), mm(p.Y()), mm(p.Z()));
   };
-  std::string html = "<table width='100%' cellspacing='0' cellpadding='2'><tr>";
+  std::string html = "<table width='100%' cellspacing='0' cellpadding='2' style='font-size:7pt'><tr>";
   for (const char* head :
-       {"Tool plane", "Zero X Y Z", "I J K", "Rotary", "Offset", "in the machine X Y Z", "Corner", "Cutter"})
+       {"Plane", "Zero X Y Z", "I J K", "Rotary", "Offset", "In the machine X Y Z", "Corner, cutter"})
     html += fmt::format("<th align='left'>{}</th>", head);
   html += "</tr>";
   for (const SheetPlane& plane : s.planes) {
     const gp_Dir z = plane.frame.Direction();
     std::string corner = plane.smallest_radius_mm ? "R " + mm(*plane.smallest_radius_mm) : "none";
     if (plane.sharp_corners > 0) corner += fmt::format(", {} sharp", plane.sharp_corners);
+    if (plane.largest_cutter_mm) corner += ", Ø " + mm(*plane.largest_cutter_mm);
     html += cells({plane.name, point(plane.frame.Location()),
-                   fmt::format("{:.5f} {:.5f} {:.5f}", z.X() + 0.0, z.Y() + 0.0, z.Z() + 0.0), plane.angles,
-                   plane.offset, plane.offset_in_machine ? point(*plane.offset_in_machine) : "", corner,
-                   plane.largest_cutter_mm ? "Ø " + mm(*plane.largest_cutter_mm) : ""});
+                   fmt::format("{:.4f} {:.4f} {:.4f}", z.X() + 0.0, z.Y() + 0.0, z.Z() + 0.0), plane.angles,
+                   plane.offset, plane.offset_in_machine ? point(*plane.offset_in_machine) : "", corner});
     if (!plane.remark.empty())
-      html += "<tr><td></td><td colspan='7' style='color:#B3261E'>" + escaped(plane.remark) + "</td></tr>";
+      html += "<tr><td></td><td colspan='6' style='color:#B3261E'>" + escaped(plane.remark) + "</td></tr>";
   }
   return html + "</table>";
 }
