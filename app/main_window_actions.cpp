@@ -8,6 +8,7 @@
 #include <QMessageBox>
 #include <QSettings>
 
+#include "app/dialogs/control_panel.h"
 #include "app/dialogs/tolerance_form.h"
 #include "app/hand_over.h"
 #include "app/main_window.h"
@@ -252,6 +253,10 @@ void MainWindow::build_hand_over_actions() {
     const QString path =
         QFileDialog::getSaveFileName(this, tr("Write the work offsets"), {}, tr("Programs (*.nc)"));
     if (!path.isEmpty()) tell_written(write_offsets(session_, path), path);
+  });
+  actions_.add(QStringLiteral("hand-over.control"), tr("Control …"), {}, [this] {
+    if (auto* open = findChild<ControlPanel*>()) return open->raise();
+    (new ControlPanel(session_, this))->show();
   });
   for (const NamedForm& form : orientation_forms())
     actions_.add(QStringLiteral("hand-over.copy-") + QString::fromLatin1(form.id),

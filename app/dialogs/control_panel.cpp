@@ -1,0 +1,397 @@
+#include "app/dialogs/control_panel.h"
+
+#include <fmt/format.h>
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSettings>
+#include <QSpinBox>
+#include <QTableWidget>
+#include <QVBoxLayout>
+#include <gp_Quaternion.hxx>
+#include <regex>
+
+#include "app/theme.h"
+#include "geom/primitives.h"
+#include "job/setup_edits.h"
+
+namespace anvil::app {
+namespace {
+
+constexpr double kSame_mm = 5e-4;  // offsets travel with three decimals
+enum Column { kPlane, kOffset, kSent, kRead, kDifference, kColumns };
+
+QString told(const std::string& text) {
+  return QString::fromStdString(text);
+}
+
+QString point_words(const gp_Pnt& p, const Display& d) {
+  return QStringLiteral("%1  %2  %3")
+      .arg(told(format_length(p.X(), d)), told(format_length(p.Y(), d)), told(format_length(p.Z(), d)));
+}
+
+// "… X1.5 Y2 Z-3", in mm.
+std::optional<gp_Pnt> point_in(const QString& line) {
+  static const std::regex kPoint("X(-?[0-9.]+) Y(-?[0-9.]+) Z(-?[0-9.]+)");
+  std::smatch match;
+  const std::string text = line.toStdString();
+  if (!std::regex_search(text, match, kPoint)) return std::nullopt;
+  return gp_Pnt(std::stod(match[1]), std::stod(match[2]), std::stod(match[3]));
+}
+
+}  // namespace
+
+ControlPanel::ControlPanel(Session& session, QWidget* parent) : QDialog(parent), session_(session) {
+  setObjectName(QStringLiteral("control"));
+  setWindowTitle(tr("Control"));
+  setAttribute(Qt::WA_DeleteOnClose);
+  resize(660, 420);
+  auto* layout = new QVBoxLayout(this);
+  auto* line = new QHBoxLayout;
+  line->addWidget(new QLabel(tr("Port on this computer"), this));
+  port_ = new QLineEdit(QSettings().value(QStringLiteral("control/port"), 7411).toString(), this);
+  port_->setObjectName(QStringLiteral("control.port"));
+  port_->setFixedWidth(70);
+  line->addWidget(port_);
+  connect_ = new QPushButton(tr("Connect"), this);
+  connect_->setObjectName(QStringLiteral("control.connect"));
+  line->addWidget(connect_);
+  line->addStretch(1);
+  layout->addLayout(line);
+  build_offsets(layout);
+  build_probing(layout);
+  said_ = new QLabel(this);
+  said_->setObjectName(QStringLiteral("control.said"));
+  said_->setWordWrap(true);
+  layout->addWidget(said_);
+  connect(connect_, &QPushButton::clicked, this, [this] {
+    if (client_.is_connected()) return client_.leave();
+    bool number = false;
+    const int port = port_->text().toInt(&number);
+    if (!number || port < 1 || port > 65535) return tell(tr("A port is a number from 1 to 65535."), true);
+    QSettings().setValue(QStringLiteral("control/port"), port);
+    tell(tr("Connecting …"));
+    client_.connect_to(static_cast<quint16>(port));
+  });
+  connect(&client_, &ControlClient::changed, this, [this] {
+    if (client_.is_connected()) tell(tr("Connected."));
+    refresh();
+  });
+  connect(&client_, &ControlClient::trouble, this, [this](const QString& sentence) { tell(sentence, true); });
+  connect(&session_, &Session::job_changed, this, &ControlPanel::refresh);
+  connect(&session_, &Session::picks_changed, this, &ControlPanel::refresh);
+  refresh();
+}
+
+void ControlPanel::build_offsets(QVBoxLayout* layout) {
+  table_ = new QTableWidget(0, kColumns, this);
+  table_->setObjectName(QStringLiteral("control.offsets"));
+  table_->setHorizontalHeaderLabels(
+      {tr("Tool plane"), tr("Offset"), tr("Here  X Y Z"), tr("In the control  X Y Z"), tr("Difference")});
+  table_->verticalHeader()->hide();
+  table_->horizontalHeader()->setStretchLastSection(true);
+  table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  table_->setShowGrid(false);
+  layout->addWidget(table_, 1);
+  auto* row = new QHBoxLayout;
+  const auto button = [&](const QString& text, const char* name, void (ControlPanel::*act)()) {
+    auto* made = new QPushButton(text, this);
+    made->setObjectName(QLatin1String(name));
+    connect(made, &QPushButton::clicked, this, act);
+    row->addWidget(made);
+    return made;
+  };
+  send_ = button(tr("Send offsets"), "control.send", &ControlPanel::send_offsets);
+  read_ = button(tr("Read back and compare"), "control.read", &ControlPanel::read_back);
+  go_ = button(tr("Turn to the active tool plane"), "control.go", &ControlPanel::go_to_plane);
+  row->addStretch(1);
+  layout->addLayout(row);
+}
+
+void ControlPanel::build_probing(QVBoxLayout* layout) {
+  auto* row = new QHBoxLayout;
+  row->addWidget(new QLabel(tr("Touches on each face"), this));
+  touches_per_face_ = new QSpinBox(this);
+  touches_per_face_->setObjectName(QStringLiteral("control.touches"));
+  touches_per_face_->setRange(3, 16);
+  touches_per_face_->setValue(4);
+  row->addWidget(touches_per_face_);
+  const auto button = [&](const QString& text, const char* name, void (ControlPanel::*act)()) {
+    auto* made = new QPushButton(text, this);
+    made->setObjectName(QLatin1String(name));
+    connect(made, &QPushButton::clicked, this, act);
+    row->addWidget(made);
+    return made;
+  };
+  probe_ = button(tr("Probe the picked faces"), "control.probe", &ControlPanel::probe_picks);
+  keep_ = button(tr("Keep as a frame"), "control.keep_frame", &ControlPanel::keep_as_frame);
+  take_ = button(tr("Take as the setup's place"), "control.take_place", &ControlPanel::take_as_place);
+  row->addStretch(1);
+  layout->addLayout(row);
+  found_ = new QLabel(this);
+  found_->setObjectName(QStringLiteral("control.found"));
+  found_->setWordWrap(true);
+  layout->addWidget(found_);
+}
+
+void ControlPanel::tell(const QString& text, bool bad) {
+  said_->setText(text);
+  said_->setStyleSheet(bad ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name()) : QString());
+}
+
+Result<ControlPanel::InUse> ControlPanel::in_use() const {
+  const Job& job = session_.job();
+  InUse use;
+  use.entry = job.find(session_.setup_in_use());
+  if (!use.entry) return refuse(RefusalCode::kBadInput, "There is no setup: make one first.");
+  const auto at = session_.evaluation().entries.find(use.entry->id);
+  if (at == session_.evaluation().entries.end() || !at->second.setup)
+    return refuse(RefusalCode::kBadInput, use.entry->name + " cannot be built: mend it first.");
+  use.value = at->second.setup.get();
+  const auto machine = job.machines.find(use.entry->setup()->machine);
+  if (machine == job.machines.end())
+    return refuse(RefusalCode::kBadInput, use.entry->name + " has no machine: choose one on its card.");
+  use.machine = &machine->second;
+  const auto place = place_of(*use.entry->setup(), job.display, {});
+  if (!place) return refuse(place);
+  use.place = *place;
+  auto offsets = indexed_offsets(*use.machine, *use.entry->setup(), *use.value, *place);
+  if (!offsets) return refuse(offsets);
+  use.offsets = std::move(*offsets);
+  return use;
+}
+
+void ControlPanel::refresh() {
+  const bool on = client_.is_connected();
+  const bool free = on && !client_.is_busy();
+  connect_->setText(on ? tr("Leave") : tr("Connect"));
+  port_->setEnabled(!on);
+  for (QPushButton* button : {send_, read_, go_}) button->setEnabled(free && in_use());
+  const bool faces = std::any_of(session_.picks().begin(), session_.picks().end(),
+                                 [](const Pick& p) { return p.given.surface.has_value(); });
+  probe_->setEnabled(free && faces && in_use());
+  keep_->setVisible(probed_.has_value());
+  take_->setVisible(probed_.has_value());
+  show_offsets();
+}
+
+void ControlPanel::show_offsets() {
+  const auto use = in_use();
+  if (!use) {
+    table_->setRowCount(0);
+    return tell(told(use.error().sentence), true);
+  }
+  table_->setRowCount(static_cast<int>(use->offsets.size()));
+  for (int row = 0; row < table_->rowCount(); ++row) {
+    const IndexedOffset& o = use->offsets[static_cast<size_t>(row)];
+    const QString here = point_words(o.in_machine, session_.job().display);
+    // What was read is of use only as long as what it is compared with stays.
+    const bool same = table_->item(row, kSent) && table_->item(row, kSent)->text() == here;
+    table_->setItem(row, kPlane, new QTableWidgetItem(told(o.plane)));
+    table_->setItem(row, kOffset, new QTableWidgetItem(told(work_offset_text(o.offset))));
+    table_->setItem(row, kSent, new QTableWidgetItem(here));
+    for (const int column : {kRead, kDifference})
+      if (!same || !table_->item(row, column)) table_->setItem(row, column, new QTableWidgetItem);
+  }
+  table_->resizeColumnsToContents();
+}
+
+void ControlPanel::send_offsets() {
+  const auto use = in_use();
+  if (!use) return tell(told(use.error().sentence), true);
+  const QString program = told(offsets_program(use->entry->name, *use->machine, use->place, use->offsets,
+                                               session_.job().display.unit));
+  QStringList lines = program.split(QLatin1Char('\n'), Qt::SkipEmptyParts);
+  lines.prepend(QStringLiteral("PROGRAM %1").arg(lines.size()));
+  tell(tr("Sending …"));
+  client_.ask(lines.join(QLatin1Char('\n')), [this](const Result<QString>& answer) {
+    if (answer)
+      tell(tr("The control has taken the offsets."));
+    else
+      tell(
+          tr("The control did not take them: %1. Its table is as it was.").arg(told(answer.error().sentence)),
+          true);
+    refresh();
+  });
+  refresh();
+}
+
+void ControlPanel::read_back() {
+  const auto use = in_use();
+  if (!use) return tell(told(use.error().sentence), true);
+  tell(tr("Reading …"));
+  const auto differing = std::make_shared<int>(0);
+  for (size_t i = 0; i < use->offsets.size(); ++i) {
+    const IndexedOffset o = use->offsets[i];
+    const bool last = i + 1 == use->offsets.size();
+    client_.ask(told("OFFSET " + work_offset_text(o.offset)), [this, i, o, last,
+                                                               differing](const Result<QString>& answer) {
+      const auto read = answer ? point_in(*answer) : std::nullopt;
+      if (!read)
+        return tell(answer ? tr("The control told no coordinates.") : told(answer.error().sentence), true);
+      const auto row = static_cast<int>(i);
+      const double off = read->Distance(o.in_machine);
+      if (row >= table_->rowCount()) return;
+      table_->item(row, kRead)->setText(point_words(*read, session_.job().display));
+      table_->item(row, kDifference)
+          ->setText(off <= kSame_mm ? tr("✓ same") : told(format_length(off, session_.job().display)));
+      table_->item(row, kDifference)->setForeground(off <= kSame_mm ? theme().ink : theme().does_not_fit);
+      if (off > kSame_mm) ++*differing;
+      if (!last) return;
+      tell(*differing ? tr("%n offsets differ.", nullptr, *differing) : tr("The control has what is here."),
+           *differing > 0);
+      table_->resizeColumnsToContents();
+      QMetaObject::invokeMethod(this, &ControlPanel::refresh, Qt::QueuedConnection);
+    });
+  }
+  refresh();
+}
+
+void ControlPanel::go_to_plane() {
+  const auto use = in_use();
+  if (!use) return tell(told(use.error().sentence), true);
+  const auto plane = static_cast<size_t>(std::max(0, session_.job().tool_plane));
+  const std::string name = plane < use->value->planes.size() ? use->value->planes[plane].name : "";
+  for (const IndexedOffset& o : use->offsets) {
+    if (o.plane != name) continue;
+    std::string words = "PLANE " + work_offset_text(o.offset);
+    for (size_t i = 0; i < o.angles.size(); ++i)
+      words += fmt::format(" {}{:.6f}", use->machine->rotary[i].name, degrees(o.angles[i]) + 0.0);
+    client_.ask(told(words), [this, name](const Result<QString>& answer) {
+      if (answer)
+        tell(tr("The control stands at %1: %2.").arg(told(name), answer->mid(3)));
+      else
+        tell(tr("The control did not turn: %1.").arg(told(answer.error().sentence)), true);
+      refresh();
+    });
+    return refresh();
+  }
+  tell(tr("%1 is not reached on this machine.").arg(told(name)), true);
+}
+
+// --- probing
+
+void ControlPanel::probe_picks() {
+  const auto use = in_use();
+  if (!use || !session_.part()) return tell(use ? tr("There is no part.") : told(use.error().sentence), true);
+  lies_ = use->place.from_setup() * into_frame(use->value->frame) * session_.evaluation().placement;
+  moves_.clear();
+  touched_.clear();
+  missed_ = 0;
+  probed_.reset();
+  for (const Pick& pick : session_.picks()) {
+    const auto* face = std::get_if<TopologyReference>(&pick.reference.target);
+    if (!face || face->kind != TopologyKind::kFace) continue;
+    const auto index = resolve(*session_.part(), *face);
+    const auto moves = index ? probe_moves(*session_.part(), *index, lies_, touches_per_face_->value())
+                             : Result<std::vector<ProbeMove>>(refuse(index));
+    if (!moves) return tell(pick.text + QStringLiteral(": ") + told(moves.error().sentence), true);
+    moves_.insert(moves_.end(), moves->begin(), moves->end());
+  }
+  // All rotary axes at zero: that is where the part lies as it is measured.
+  std::string home = "ROTARY";
+  for (const RotaryAxis& axis : use->machine->rotary) home += " " + axis.name + "0";
+  client_.ask(told(home), [this](const Result<QString>& answer) {
+    if (!answer)
+      return tell(tr("The control did not turn to zero: %1.").arg(told(answer.error().sentence)), true);
+    probe_next();
+  });
+  refresh();
+}
+
+void ControlPanel::probe_next() {
+  const size_t done = touched_.size() + static_cast<size_t>(missed_);
+  if (done >= moves_.size()) return show_probed();
+  tell(tr("Touching %1 of %2 …").arg(done + 1).arg(moves_.size()));
+  const ProbeMove& move = moves_[done];
+  const std::string words =
+      fmt::format("PROBE {:.6f} {:.6f} {:.6f} {:.9f} {:.9f} {:.9f} {:.6f}", move.start.X(), move.start.Y(),
+                  move.start.Z(), move.along.X(), move.along.Y(), move.along.Z(), move.reach_mm);
+  client_.ask(told(words), [this, face = move.face](const Result<QString>& answer) {
+    if (!answer) return tell(told(answer.error().sentence), true);
+    const auto at = answer->startsWith(QLatin1String("TOUCH ")) ? point_in(*answer) : std::nullopt;
+    if (at)
+      touched_.push_back({face, *at});
+    else
+      ++missed_;
+    probe_next();
+  });
+}
+
+void ControlPanel::show_probed() {
+  if (missed_) tell(tr("%n touches missed the part.", nullptr, missed_), true);
+  auto place = probed_place(*session_.part(), lies_, touched_);
+  if (!place) {
+    refresh();
+    return tell(told(place.error().sentence), true);
+  }
+  probed_ = std::move(*place);
+  const Display& d = session_.job().display;
+  const auto use = in_use();
+  const gp_Pnt zero = use ? use->place.zero.Transformed(probed_->motion) : gp_Pnt();
+  gp_Vec axis;
+  double turn = 0;
+  probed_->motion.GetRotation().GetVectorAndAngle(axis, turn);
+  found_->setText(
+      tr("Work zero in the machine %1; off by %2, turned by %3. RMS %4, largest %5; %6 of 6 freedoms fixed.")
+          .arg(point_words(zero, d), told(format_length(use ? zero.Distance(use->place.zero) : 0, d)),
+               told(format_angle(turn, d)), told(format_length(probed_->quality.rms_mm, d)),
+               told(format_length(probed_->quality.largest_mm, d)))
+          .arg(probed_->freedoms_fixed));
+  if (!missed_) tell(tr("%n touches.", nullptr, static_cast<int>(touched_.size())));
+  refresh();
+}
+
+// The touched points as datums on the part, and the frame that reads them as they were measured.
+void ControlPanel::keep_as_frame() {
+  if (!probed_ || touched_.size() < 3) return tell(tr("A frame wants three touches or more."), true);
+  Job next = session_.job();
+  Recipe frame;
+  frame.construction = "frame.paired";
+  std::string measured;
+  for (size_t i = 0; i < touched_.size(); ++i) {
+    const gp_Pnt at = probed_->contacts[i].Transformed(session_.evaluation().placement);
+    Recipe point;
+    point.construction = "point.typed";
+    point.inputs = {Reference{EntryReference{kReadPlaced}, {}}};
+    point.parameters = {{"x", fmt::format("{:.9f}mm", at.X())},
+                        {"y", fmt::format("{:.9f}mm", at.Y())},
+                        {"z", fmt::format("{:.9f}mm", at.Z())}};
+    int id = 0;
+    next = with_datum(std::move(next), point, &id);
+    next = with_group(with_visible(std::move(next), id, false), id, "Probed");
+    frame.inputs.push_back({EntryReference{id}, {}});
+    const double per = mm_per(next.display.unit);
+    measured += fmt::format("{:.9f} {:.9f} {:.9f}; ", touched_[i].at.X() / per, touched_[i].at.Y() / per,
+                            touched_[i].at.Z() / per);
+  }
+  frame.parameters = initial_parameters(*find_construction(frame.construction));
+  frame.parameters["measured"] = measured;
+  int id = 0;
+  next = with_datum(std::move(next), frame, &id);
+  next = with_name(std::move(next), id, "Machine, as probed");
+  session_.act(tr("Keep what was probed"), std::move(next));
+  tell(tr("Kept: the frame in which the part is read in machine coordinates."));
+}
+
+void ControlPanel::take_as_place() {
+  const auto use = in_use();
+  if (!use || !probed_) return;
+  const gp_Pnt zero = use->place.zero.Transformed(probed_->motion);
+  const gp_Dir x = gp_Dir(1, 0, 0).Transformed(probed_->motion * use->place.from_setup());
+  Setup setup = *use->entry->setup();
+  setup.place["x"] = fmt::format("{:.6f}mm", zero.X());
+  setup.place["y"] = fmt::format("{:.6f}mm", zero.Y());
+  setup.place["z"] = fmt::format("{:.6f}mm", zero.Z());
+  setup.place["turn"] = fmt::format("{:.9f}", degrees(std::atan2(x.Y(), x.X())));
+  const int id = use->entry->id;
+  probed_.reset();
+  found_->clear();
+  session_.act(tr("Place as probed"), with_setup_changed(session_.job(), id, setup));
+  tell(tr("The setup lies where it was found; what is tilted beyond a turn about Z stays in the residuals."));
+}
+
+}  // namespace anvil::app

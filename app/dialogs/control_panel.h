@@ -1,0 +1,70 @@
+// Work offsets to and from a control, and probing where the part really lies.
+#pragma once
+
+#include <QDialog>
+
+#include "app/control_client.h"
+#include "app/session.h"
+#include "setup/indexed_offsets.h"
+#include "setup/probing.h"
+
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QSpinBox;
+class QTableWidget;
+class QVBoxLayout;
+
+namespace anvil::app {
+
+class ControlPanel : public QDialog {
+  Q_OBJECT
+ public:
+  ControlPanel(Session& session, QWidget* parent);
+  [[nodiscard]] ControlClient& client() { return client_; }
+
+ private:
+  struct InUse {
+    const Entry* entry = nullptr;
+    const Machine* machine = nullptr;
+    const SetupValue* value = nullptr;
+    PlaceInMachine place;
+    std::vector<IndexedOffset> offsets;
+  };
+  void build_offsets(QVBoxLayout* layout);
+  void build_probing(QVBoxLayout* layout);
+  [[nodiscard]] Result<InUse> in_use() const;
+  void refresh();
+  void show_offsets();
+  void send_offsets();
+  void read_back();
+  void go_to_plane();
+  void probe_picks();
+  void probe_next();
+  void show_probed();
+  void keep_as_frame();
+  void take_as_place();
+  void tell(const QString& text, bool bad = false);
+
+  Session& session_;
+  ControlClient client_;
+  QLineEdit* port_ = nullptr;
+  QPushButton* connect_ = nullptr;
+  QPushButton* send_ = nullptr;
+  QPushButton* read_ = nullptr;
+  QPushButton* go_ = nullptr;
+  QPushButton* probe_ = nullptr;
+  QPushButton* keep_ = nullptr;
+  QPushButton* take_ = nullptr;
+  QSpinBox* touches_per_face_ = nullptr;
+  QTableWidget* table_ = nullptr;
+  QLabel* said_ = nullptr;
+  QLabel* found_ = nullptr;
+  std::vector<ProbeMove> moves_;
+  std::vector<Touch> touched_;
+  int missed_ = 0;
+  gp_Trsf lies_;
+  std::optional<ProbedPlace> probed_;
+};
+
+}  // namespace anvil::app
