@@ -43,6 +43,11 @@ ControlClient::ControlClient(QObject* parent) : QObject(parent) {
   });
 }
 
+ControlClient::~ControlClient() {
+  socket_.disconnect(this);
+  socket_.abort();
+}
+
 void ControlClient::connect_to(quint16 port) {
   leave();
   port_ = port;

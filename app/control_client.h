@@ -18,6 +18,7 @@ class ControlClient : public QObject {
   using Answer = std::function<void(const Result<QString>&)>;
 
   explicit ControlClient(QObject* parent = nullptr);
+  ~ControlClient() override;  // says nothing more to anybody
 
   void connect_to(quint16 port);  // of the loopback address
   void leave();

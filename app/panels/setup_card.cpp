@@ -52,6 +52,16 @@ QString told(const std::string& text) {
   return QString::fromStdString(text);
 }
 
+// What is replaced may be the very widget whose click is being answered: it goes when that is over.
+void clear(QWidget* area) {
+  for (QWidget* widget : area->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly)) {
+    widget->hide();
+    widget->setObjectName(QString());
+    if (area->layout()) area->layout()->removeWidget(widget);
+    widget->deleteLater();
+  }
+}
+
 QLabel* heading(const QString& text, QWidget* parent) {
   auto* label = new QLabel(text, parent);
   label->setObjectName(QStringLiteral("heading"));
@@ -387,7 +397,7 @@ void SetupCard::fill_stock(const Setup& setup) {
   if (kind != shown_stock_) {
     shown_stock_ = kind;
     stock_texts_.clear();
-    qDeleteAll(stock_fields_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
+    clear(stock_fields_);
     delete stock_fields_->layout();
     auto* grid = new QGridLayout(stock_fields_);
     grid->setContentsMargins(0, 0, 0, 0);
@@ -448,7 +458,7 @@ void SetupCard::fill_planes(const Setup&, const SetupValue* value) {
 
 // Both solutions of the plane that is looked along, where there are two.
 void SetupCard::fill_poses(const PlaneValue& plane, const Machine* on) {
-  qDeleteAll(poses_->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
+  clear(poses_);
   poses_->setVisible(on && plane.poses.size() > 1 && shown_plane() > 0);
   if (poses_->isHidden()) return;
   for (size_t i = 0; i < plane.poses.size(); ++i) {

@@ -99,14 +99,21 @@ Job with_flipped_setup(Job job, int id, char about, int* added) {
 Job with_tool_plane(Job job, int id, int frame) {
   Setup* setup = find_setup(job, id);
   const Entry* target = job.find(frame);
-  if (!setup || !target || !target->datum() || target->datum()->makes != Makes::kFrame) return job;
+  if (!setup || !target || !target->is_frame()) return job;
+  const std::vector<int> of_it = dependents(job, id);
+  if (std::find(of_it.begin(), of_it.end(), frame) != of_it.end()) return job;  // made from its stock
   setup->planes.push_back({target->name, Reference{EntryReference{frame}, {}}});
   // A reference points backward: the frame may have been made after the setup.
   const auto at =
       std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
   const auto made =
       std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == frame; });
-  if (made > at) std::rotate(at, at + 1, made + 1);
+  if (made < at) return job;
+  const std::vector<int> followers = dependents(job, id);
+  const auto follows = [&](const Entry& e) {
+    return e.id == id || std::find(followers.begin(), followers.end(), e.id) != followers.end();
+  };
+  std::stable_partition(at, made + 1, [&](const Entry& e) { return !follows(e); });
   return job;
 }
 

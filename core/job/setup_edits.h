@@ -15,7 +15,7 @@ Job with_copied_setup(Job job, int id, int* added = nullptr);
 // its X or Y, in the same stock, with the next offset. `about`: 'X' or 'Y'.
 Job with_flipped_setup(Job job, int id, char about, int* added = nullptr);
 
-// A tool plane on a frame, named after it.
+// A tool plane on a frame, named after it. Nothing where the frame is made from the setup itself (its stock).
 Job with_tool_plane(Job job, int setup, int frame);
 Job without_tool_plane(Job job, int setup, size_t plane);  // its frame stays
 Job with_moved_tool_plane(Job job, int setup, size_t plane, int by);

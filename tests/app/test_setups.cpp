@@ -1,0 +1,306 @@
+// Setups in the window: from the housing to offsets in the simulated control, and what networks do wrong.
+#include <QComboBox>
+#include <QFile>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QProcess>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QTableWidget>
+#include <QTcpServer>
+#include <QTcpSocket>
+#include <QToolButton>
+
+#include <gtest/gtest.h>
+
+#include "app/dialogs/control_panel.h"
+#include "app/panels/drawer.h"
+#include "app/panels/setup_card.h"
+#include "app/view/machine_picture.h"
+#include "app/view/view_pane.h"
+#include "app/window_driver.h"
+#include "demo/demo_part.h"
+#include "exchange/step_format.h"
+#include "geom/primitives.h"
+#include "job/job_file.h"
+#include "job/setup_edits.h"
+#include "setup/shipped_machines.h"
+
+namespace anvil {
+namespace {
+
+using test::WindowDriver;
+
+// The control as the user starts it, on a free port.
+class ControlProcess {
+ public:
+  explicit ControlProcess(const QStringList& arguments) {
+    process_.start(QStringLiteral(ANVIL_BIN_FOLDER "/true-anvil-control"), arguments);
+    if (process_.waitForReadyRead(20000))
+      port_ = QString::fromUtf8(process_.readLine()).trimmed().section(QLatin1Char(' '), -1);
+  }
+  ~ControlProcess() {
+    process_.kill();
+    process_.waitForFinished();
+  }
+  [[nodiscard]] QString port() const { return port_; }
+
+ private:
+  QProcess process_;
+  QString port_;
+};
+
+class Setups : public testing::Test {
+ protected:
+  app::Session& session() { return driver.session(); }
+
+  void open_housing() {
+    const QString step = driver.folder() + QStringLiteral("/declination-housing.step");
+    ASSERT_TRUE(write_step(demo::declination_housing().bodies, {}, step.toStdString()));
+    ASSERT_TRUE(driver.open(step));
+  }
+  template <class Widget>
+  Widget* child(const char* name) {
+    return driver.window().findChild<Widget*>(QLatin1String(name));
+  }
+  // What was done has been evaluated, checks and all.
+  bool done() {
+    return driver.wait([&] {
+      return !session().evaluating().is_busy() && !session().checks().is_busy() && session().holes() &&
+             session().corners();
+    });
+  }
+  void choose(QComboBox* box, const QString& beginning) {
+    ASSERT_TRUE(box);
+    for (int i = 0; i < box->count(); ++i)
+      if (box->itemText(i).startsWith(beginning)) {
+        box->setCurrentIndex(i);
+        Q_EMIT box->activated(i);
+        ASSERT_TRUE(done());
+        return;
+      }
+    FAIL() << beginning.toStdString();
+  }
+  // Scrolled to, as a user would; then clicked.
+  void click(QWidget* widget) {
+    ASSERT_TRUE(widget);
+    auto* area = child<QScrollArea>("setup.area");
+    if (area->isAncestorOf(widget)) area->ensureWidgetVisible(widget);
+    driver.settle();
+    driver.click_widget(widget);
+  }
+  void type_into(QLineEdit* field, const QString& text) {
+    click(field);
+    driver.key(QStringLiteral("ctrl+a"));
+    driver.type(text);
+    driver.key(QStringLiteral("Tab"));
+    ASSERT_TRUE(done());
+  }
+  // Seated, and OP10 from the top and the edge along X.
+  void make_op10() {
+    open_housing();
+    session().suggest_seats();
+    session().take_seat(0);
+    ASSERT_TRUE(done());
+    driver.window().view_pane().look_from(app::ViewPane::Side::kIso);
+    driver.settle();
+    driver.click_part(gp_Pnt(10, -44, 80));
+    driver.click_part(gp_Pnt(20, -50, 80));
+    ASSERT_EQ(session().picks().size(), 2u);
+    ASSERT_TRUE(driver.choose_offer(QStringLiteral("Frame on ①, Z out of it, X along ②")));
+    driver.click_widget(child<QPushButton>("tray.as_setup"));
+    ASSERT_TRUE(done());
+    ASSERT_TRUE(session().opened_setup());
+  }
+  QString said() { return child<QLabel>("control.said")->text(); }
+  void connect_to(const QString& port) {
+    if (!driver.window().findChild<app::ControlPanel*>()) {
+      ASSERT_TRUE(driver.run_command(QStringLiteral("control")));
+    }
+    auto* field = child<QLineEdit>("control.port");
+    driver.click_widget(field);
+    driver.key(QStringLiteral("ctrl+a"));
+    driver.type(port);
+    driver.click_widget(child<QPushButton>("control.connect"));
+  }
+
+  WindowDriver driver;
+};
+
+TEST_F(Setups, FromTheHousingToTheControlAndTheSheet) {
+  make_op10();
+  EXPECT_EQ(session().job().find(session().opened_setup_id())->name, "OP10");
+  EXPECT_LT(session().frame().Direction().Angle(gp_Dir(0, 0, 1)), 1e-9);
+
+  // Proposals: five axes, the setup's own among them; three are kept.
+  click(child<QPushButton>("setup.propose"));
+  ASSERT_TRUE(driver.wait([&] { return session().proposals() != nullptr; }));
+  auto* proposed = child<QListWidget>("setup.proposed");
+  ASSERT_EQ(proposed->count(), 5);
+  EXPECT_TRUE(proposed->item(0)->text().contains(QStringLiteral("that is OP10")))
+      << proposed->item(0)->text().toStdString();
+  for (int row = 0; row < proposed->count(); ++row)
+    if (session().proposals()->axes[static_cast<size_t>(row)].towards_tool.IsEqual(gp_Dir(0, 0, 1), 1e-6))
+      proposed->item(row)->setCheckState(Qt::Unchecked);  // the hole into the bore waits for another setup
+  click(child<QPushButton>("setup.keep_proposed"));
+  ASSERT_TRUE(done());
+  ASSERT_EQ(session().opened_setup()->planes.size(), 3u);
+
+  // On the cradle, where the work zero stands over the table.
+  choose(child<QComboBox>("setup.machine"), QStringLiteral("Cradle"));
+  click(child<QToolButton>("setup.place"));
+  type_into(child<QLineEdit>("setup.place.z"), QStringLiteral("-380"));
+  type_into(child<QLineEdit>("setup.place.y"), QStringLiteral("1/4in"));
+
+  // The plane of boss A leans 30°: the cradle has two ways to it. The other one is taken.
+  const SetupValue* value = session().opened_setup_value();
+  int leaning = 0;
+  for (size_t i = 1; i < value->planes.size(); ++i)
+    if (std::abs(value->planes[i].in_setup.Direction().Z() - std::cos(radians(30))) < 1e-6)
+      leaning = static_cast<int>(i);
+  ASSERT_GT(leaning, 0);
+  session().activate_plane(session().opened_setup_id(), leaning);
+  ASSERT_TRUE(done());
+  EXPECT_NEAR(degrees(session().opened_setup_value()->planes[static_cast<size_t>(leaning)].pose()->angles[0]),
+              -30, 1e-6);
+  const gp_Dir eye = driver.window().view_pane().seen().Direction();
+  EXPECT_LT(eye.Angle(active_tool_plane(session().job(), session().evaluation()).Direction()), 1e-6);
+  click(child<QPushButton>("setup.pose.1"));
+  ASSERT_TRUE(done());
+  const Angles other = session().opened_setup_value()->planes[static_cast<size_t>(leaning)].pose()->angles;
+  EXPECT_NEAR(degrees(other[0]), 30, 1e-6);
+  auto* picture = child<app::MachinePicture>("machine_picture");
+  ASSERT_TRUE(driver.wait([&] { return !picture->is_moving(); }));
+  EXPECT_EQ(picture->shown_angles(), other);
+
+  // To the control and back.
+  const ControlProcess control({QStringLiteral("--machine"), QStringLiteral("cradle-ac")});
+  ASSERT_FALSE(control.port().isEmpty());
+  connect_to(control.port());
+  ASSERT_TRUE(driver.wait([&] { return child<QPushButton>("control.send")->isEnabled(); }))
+      << said().toStdString();
+  driver.click_widget(child<QPushButton>("control.send"));
+  ASSERT_TRUE(driver.wait([&] { return said().contains(QStringLiteral("taken the offsets")); }))
+      << said().toStdString();
+  driver.click_widget(child<QPushButton>("control.read"));
+  ASSERT_TRUE(driver.wait([&] { return said() == QStringLiteral("The control has what is here."); }))
+      << said().toStdString();
+  auto* table = child<QTableWidget>("control.offsets");
+  ASSERT_EQ(table->rowCount(), 4);
+  for (int row = 0; row < 4; ++row) EXPECT_EQ(table->item(row, 4)->text(), QStringLiteral("✓ same"));
+  driver.click_widget(child<QPushButton>("control.go"));
+  ASSERT_TRUE(driver.wait([&] { return said().contains(QStringLiteral("stands at")); }))
+      << said().toStdString();
+  EXPECT_TRUE(said().contains(QStringLiteral("A30.000000")));
+
+  // A changed place differs from what the control has.
+  driver.window().findChild<app::ControlPanel*>()->hide();
+  type_into(child<QLineEdit>("setup.place.x"), QStringLiteral("2"));
+  driver.window().findChild<app::ControlPanel*>()->show();
+  driver.click_widget(child<QPushButton>("control.read"));
+  ASSERT_TRUE(driver.wait([&] { return said().contains(QStringLiteral("differ")); })) << said().toStdString();
+
+  // The sheet of all setups, with a picture along each plane.
+  const QString sheet = driver.folder() + QStringLiteral("/sheets.html"),
+                pdf = driver.folder() + QStringLiteral("/sheets.pdf");
+  for (const QString& path : {sheet, pdf}) {
+    driver.window().write_setup_sheets_to(path);
+    ASSERT_TRUE(driver.wait([&] { return QFile::exists(path); }));
+  }
+  QFile written(sheet);
+  ASSERT_TRUE(written.open(QIODevice::ReadOnly));
+  const QByteArray html = written.readAll();
+  EXPECT_EQ(html.count("<img src='data:image/png;base64,"), 4);
+  for (const char* text : {"OP10 · G54", "Cradle A with rotary table C", "TP1", "TP2", "TP3", "G55"})
+    EXPECT_TRUE(html.contains(text)) << text;
+}
+
+TEST_F(Setups, PartIsProbedWhereItReallyLiesAndTheSetupFollows) {
+  make_op10();
+  choose(child<QComboBox>("setup.machine"), QStringLiteral("Cradle"));
+  click(child<QToolButton>("setup.place"));
+  type_into(child<QLineEdit>("setup.place.z"), QStringLiteral("-300"));
+  const QString job = driver.folder() + QStringLiteral("/housing.anvil");
+  ASSERT_TRUE(save_job(session().job(), job.toStdString()));
+  const ControlProcess control({QStringLiteral("--job"), job, QStringLiteral("--spread"),
+                                QStringLiteral("0.001"), QStringLiteral("--off"), QStringLiteral("1"),
+                                QStringLiteral("--turned"), QStringLiteral("0"), QStringLiteral("--seed"),
+                                QStringLiteral("4")});
+  ASSERT_FALSE(control.port().isEmpty());
+  driver.click_part(gp_Pnt(10, -44, 80));
+  driver.click_part(gp_Pnt(-30, -50, 60));
+  driver.click_part(gp_Pnt(70, -10, 60));
+  ASSERT_EQ(session().picks().size(), 3u);
+  connect_to(control.port());
+  ASSERT_TRUE(driver.wait([&] { return child<QPushButton>("control.probe")->isEnabled(); }))
+      << said().toStdString();
+  driver.click_widget(child<QPushButton>("control.probe"));
+  ASSERT_TRUE(driver.wait([&] { return child<QPushButton>("control.take_place")->isVisible(); }))
+      << said().toStdString();
+  const QString found = child<QLabel>("control.found")->text();
+  EXPECT_TRUE(found.contains(QStringLiteral("6 of 6 freedoms"))) << found.toStdString();
+  const size_t entries = session().job().entries.size();
+  driver.click_widget(child<QPushButton>("control.keep_frame"));
+  ASSERT_TRUE(done());
+  EXPECT_EQ(session().job().entries.size(), entries + 13);  // twelve touches and the frame
+  const Entry& frame = session().job().entries.back();
+  const Evaluated& evaluated = session().evaluation().entries.at(frame.id);
+  ASSERT_EQ(evaluated.state, EntryState::kCurrent) << evaluated.reason;
+  // In it the work zero has the coordinates that the panel told, but for the spread of the touches.
+  const gp_Pnt read = read_in(std::get<FrameDatum>(*evaluated.value).frame, session().frame().Location());
+  driver.click_widget(child<QPushButton>("control.take_place"));
+  ASSERT_TRUE(done());
+  const auto place =
+      place_of(*session().job().find(session().setup_in_use())->setup(), session().job().display, {});
+  ASSERT_TRUE(place);
+  EXPECT_LT(place->zero.Distance(read), 0.02);
+  EXPECT_GT(place->zero.Distance(gp_Pnt(0, 0, -300)), 0.05);
+}
+
+TEST_F(Setups, NetworkTroubleGivesAMessageNeverAHang) {
+  make_op10();
+  choose(child<QComboBox>("setup.machine"), QStringLiteral("Cradle"));
+  QTcpServer server;
+  ASSERT_TRUE(server.listen(QHostAddress::LocalHost));
+  const QString port = QString::number(server.serverPort());
+  QTcpSocket* line = nullptr;
+  QObject::connect(&server, &QTcpServer::newConnection, [&] { line = server.nextPendingConnection(); });
+  const auto expect_trouble = [&](const char* words) {
+    EXPECT_TRUE(driver.wait([&] { return said().contains(QLatin1String(words)); }, 8))
+        << words << ": " << said().toStdString();
+    EXPECT_TRUE(driver.wait(
+        [&] { return child<QPushButton>("control.connect")->text() == QStringLiteral("Connect"); }, 8));
+    EXPECT_FALSE(child<QPushButton>("control.send")->isEnabled());
+  };
+  // Silent.
+  connect_to(port);
+  driver.window().findChild<app::ControlPanel*>()->client().set_patience(400);
+  expect_trouble("has not answered");
+  // Garbage, and a line without an end.
+  for (const QByteArray& garbage : {QByteArray("\x01\x02 what\n"), QByteArray(9000, 'x')}) {
+    line = nullptr;
+    connect_to(port);
+    ASSERT_TRUE(driver.wait([&] { return line != nullptr; }));
+    line->write(garbage);
+    expect_trouble(garbage.endsWith('\n') ? "not understood" : "does not end");
+  }
+  // Cut in the middle of a question.
+  line = nullptr;
+  connect_to(port);
+  ASSERT_TRUE(driver.wait([&] { return line && line->canReadLine(); }));
+  line->write("OK control 1\n");
+  ASSERT_TRUE(driver.wait([&] { return child<QPushButton>("control.send")->isEnabled(); }));
+  driver.click_widget(child<QPushButton>("control.send"));
+  line->abort();
+  expect_trouble("cut the line");
+  // Nobody there.
+  server.close();
+  connect_to(port);
+  expect_trouble("Nothing listens");
+  connect_to(QStringLiteral("99999"));
+  EXPECT_TRUE(said().contains(QStringLiteral("1 to 65535")));
+}
+
+}  // namespace
+}  // namespace anvil
