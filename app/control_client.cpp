@@ -18,8 +18,9 @@ bool is_understood(const QString& line) {
 ControlClient::ControlClient(QObject* parent) : QObject(parent) {
   silence_.setSingleShot(true);
   connect(&silence_, &QTimer::timeout, this, [this] {
-    fail(sent_ ? tr("The control has not answered for %1 s: it was let go.").arg(patience_ms_ / 1000.0)
-               : tr("No control answers on port %1.").arg(port_));
+    fail(socket_.state() == QAbstractSocket::ConnectedState
+             ? tr("The control has not answered for %1 s: it was let go.").arg(patience_ms_ / 1000.0)
+             : tr("No control answers on port %1.").arg(port_));
   });
   connect(&socket_, &QTcpSocket::connected, this, [this] {
     questions_.emplace_front(QStringLiteral("HELLO true-anvil 1"), [this](const Result<QString>& answer) {
@@ -51,13 +52,12 @@ ControlClient::~ControlClient() {
 void ControlClient::connect_to(quint16 port) {
   leave();
   port_ = port;
-  sent_ = false;
   silence_.start(patience_ms_);
   socket_.connectToHost(QHostAddress(QHostAddress::LocalHost), port);
 }
 
 void ControlClient::leave() {
-  ready_ = false;
+  ready_ = sent_ = false;
   silence_.stop();
   questions_.clear();
   const QSignalBlocker quiet(socket_);
@@ -67,11 +67,11 @@ void ControlClient::leave() {
 
 void ControlClient::ask(const QString& lines, Answer answer) {
   questions_.emplace_back(lines, std::move(answer));
-  if (questions_.size() == 1) send_next();
+  send_next();
 }
 
 void ControlClient::send_next() {
-  if (questions_.empty() || socket_.state() != QAbstractSocket::ConnectedState) return;
+  if (sent_ || questions_.empty() || socket_.state() != QAbstractSocket::ConnectedState) return;
   sent_ = true;
   silence_.start(patience_ms_);
   socket_.write(questions_.front().first.toUtf8() + '\n');
@@ -82,6 +82,7 @@ void ControlClient::on_line() {
     const QString line = QString::fromUtf8(socket_.readLine(kLongestLine)).trimmed();
     if (questions_.empty()) continue;  // nobody asked
     silence_.stop();
+    sent_ = false;
     if (!is_understood(line))
       return fail(tr("The control said something that is not understood: \"%1\".").arg(line.left(60)));
     const Answer answer = std::move(questions_.front().second);

@@ -40,7 +40,8 @@ class ControlClient : public QObject {
   QTcpSocket socket_;
   QTimer silence_;
   std::deque<std::pair<QString, Answer>> questions_;
-  bool ready_ = false, sent_ = false;
+  bool ready_ = false;
+  bool sent_ = false;  // a question is under way: its answer comes before the next is sent
   quint16 port_ = 0;
   int patience_ms_ = 3000;
 };

@@ -65,6 +65,16 @@ double rounded_to_step(double value, double step) {
   return std::round(value / round) * round;
 }
 
+double snapped_degrees(double value, double step, const std::vector<double>& special) {
+  constexpr double kSpecialSteps = 3, kQuarterSteps = 4, kFifteenSteps = 2;
+  for (const double wanted : special)
+    if (std::abs(value - wanted) <= kSpecialSteps * step) return wanted;
+  for (const auto& [round, steps] : {std::pair{90.0, kQuarterSteps}, {15.0, kFifteenSteps}})
+    if (const double wanted = std::round(value / round) * round; std::abs(value - wanted) <= steps * step)
+      return wanted;
+  return step <= 1 ? std::round(value) : rounded_to_step(value, step);
+}
+
 std::string handle_text(const DraftHandle& handle, double value, const Display& display) {
   if (handle.quantity == Quantity::kAngle) return fmt::format("{:.6g}", degrees(value));
   if (handle.quantity == Quantity::kRatio) return fmt::format("{:.6g}", value);

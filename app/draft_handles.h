@@ -32,6 +32,10 @@ std::optional<std::pair<gp_Pnt, gp_Vec>> moving_place(const DatumValue& before, 
 // The nearest multiple of the smallest of …, 0.1, 0.2, 0.5, 1, 2, 5, 10, … that is no less than `step`.
 double rounded_to_step(double value, double step);
 
+// Where a dragged angle stops: at one of `special` (lined up with a pick), a quarter turn, a multiple of 15,
+// a whole degree, or else as rounded_to_step(). All in degrees.
+double snapped_degrees(double value, double step, const std::vector<double>& special);
+
 // As it is typed in the display's unit: "12.5mm", "30".
 std::string handle_text(const DraftHandle& handle, double value, const Display& display);
 

@@ -1,13 +1,20 @@
 // Speed of the core at growing sizes: the topology index, holes and corners must grow linearly with faces.
 #include <benchmark/benchmark.h>
 
+#include <TopExp_Explorer.hxx>
+
 #include "construct/offers.h"
 #include "demo/demo_part.h"
+#include "demo/shapes.h"
+#include "geom/primitives.h"
 #include "inspect/corners.h"
 #include "inspect/holes.h"
 #include "job/edits.h"
 #include "job/evaluate.h"
 #include "part/mesh.h"
+#include "setup/kinematics.h"
+#include "setup/proposals.h"
+#include "setup/shipped_machines.h"
 
 namespace {
 
@@ -101,8 +108,63 @@ void evaluate_datums(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(evaluate(job).computed);
 }
 
+// A dodecahedron with 25 blind holes in each of its twelve faces.
+PartPtr twelve_sided() {
+  static PartPtr part;
+  if (part) return part;
+  constexpr double kFar = 60, kBig = 400, kPitch = 9;
+  const double golden = (1 + std::sqrt(5.0)) / 2;
+  std::vector<gp_Dir> normals;
+  for (const double a : {1.0, -1.0})
+    for (const double b : {golden, -golden})
+      for (const gp_Dir& normal : {gp_Dir(0, a, b), gp_Dir(a, b, 0), gp_Dir(b, 0, a)})
+        normals.push_back(normal);
+  std::vector<TopoDS_Shape> outside, drills;
+  for (const gp_Dir& normal : normals) {
+    const gp_Ax2 face = make_frame(gp_Pnt(gp_Vec(normal).XYZ() * kFar), normal, gp_Dir(0.3, 0.5, 0.8));
+    gp_Trsf to_face;
+    to_face.SetTransformation(gp_Ax3(face), gp_Ax3());
+    outside.push_back(
+        demo::block(gp_Pnt(-kBig, -kBig, 0), gp_Pnt(kBig, kBig, kBig)).Moved(TopLoc_Location(to_face)));
+    for (int i = -2; i <= 2; ++i)
+      for (int j = -2; j <= 2; ++j) {
+        const gp_Pnt at = gp_Pnt(i * kPitch, j * kPitch, 0).Transformed(to_face);
+        drills.push_back(demo::rod(gp_Ax2(at, normal.Reversed()), 4, 10));
+      }
+  }
+  Body body;
+  body.name = "twelve sides";
+  body.shape =
+      demo::cut(demo::cut(demo::block(gp_Pnt(-100, -100, -100), gp_Pnt(100, 100, 100)), outside), drills);
+  for (TopExp_Explorer solids(body.shape, TopAbs_SOLID); solids.More(); solids.Next())
+    body.shape = solids.Current();
+  mesh_shape(body.shape);
+  part = std::make_shared<const Part>(SourceInfo{}, std::vector<Body>{body});
+  return part;
+}
+
+void proposals_for_twelve_sides(benchmark::State& state) {
+  const PartPtr part = twelve_sided();
+  const auto holes = find_holes(*part);
+  size_t axes = 0;
+  for (auto _ : state) axes = propose_axes(*part, *holes)->axes.size();
+  state.counters["holes"] = static_cast<double>(holes->holes.size());
+  state.counters["axes"] = static_cast<double>(axes);
+}
+
+void poses_on_the_cradle(benchmark::State& state) {
+  const Machine& cradle = shipped_machines()[2];
+  double turn = 0;
+  for (auto _ : state) {
+    turn += 0.01;
+    benchmark::DoNotOptimize(poses_for(cradle, gp_Dir(std::cos(turn), std::sin(turn), 0.7)).has_value());
+  }
+}
+
 }  // namespace
 
+BENCHMARK(proposals_for_twelve_sides)->Unit(benchmark::kMillisecond);
+BENCHMARK(poses_on_the_cradle)->Unit(benchmark::kMicrosecond);
 BENCHMARK(topology_index)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(holes)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(corners)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);

@@ -41,7 +41,6 @@ class Photographer {
     soundness();
     hidden_lines();
     setups();
-    if (open("saddle-plate.anvil")) sheet();
     window_.keeper().discard_safety_copy();
     return good_;
   }
@@ -52,7 +51,8 @@ class Photographer {
   void wait(const std::function<bool()>& done) {
     QElapsedTimer clock;
     clock.start();
-    while (!done() && clock.elapsed() < 60000) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    while ((!done() || session().evaluating().is_busy()) && clock.elapsed() < 60000)
+      QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 12; ++i) QApplication::processEvents(QEventLoop::AllEvents, 20);
   }
 
@@ -125,8 +125,6 @@ class Photographer {
     window_.set_dark(false);
     window_.drawer().close_tables();
   }
-
-  void sheet() { window_.write_setup_sheet_to(out_ + QStringLiteral("/setup-sheet.pdf")); }
 
   void seats() {
     if (!open("saddle-plate.step")) return;
@@ -204,7 +202,6 @@ class Photographer {
     window_.view_pane().look_from(ViewPane::Side::kIso);
     pick(0, -44, 80);
     choose("frame.on-face");
-    shoot("frame-draft");
     session().keep_as_setup();
     wait([&] { return session().corners() != nullptr && session().holes() != nullptr; });
     const Setup* setup = session().opened_setup();

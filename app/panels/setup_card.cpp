@@ -444,11 +444,14 @@ void SetupCard::fill_planes(const Setup&, const SetupValue* value) {
       text += QStringLiteral("\n") + told(plane.problem);
     else if (on && plane.pose() && !plane.pose()->angles.empty())
       text += QStringLiteral("\n") + told(angles_text(*on, plane.pose()->angles)) +
-              (plane.pose()->is_singular() ? tr("  (singular)") : QString());
+              (plane.pose()->is_singular()
+                   ? tr("  (singular)")
+                   : tr("  moves %1")
+                         .arg(told(format_angle(plane.pose()->travel_rad, {Unit::kMillimetre, 3, 1}))));
+    text += tr("\nzero %1")
+                .arg(told(point_text(plane.in_setup.Location(), world_frame(), session_.job().display)));
     auto* item = new QListWidgetItem(icon(QStringLiteral("plane"), theme().accent), text);
     if (!plane.problem.empty()) item->setForeground(theme().does_not_fit);
-    item->setToolTip(tr("Zero %1").arg(
-        told(point_text(plane.in_setup.Location(), world_frame(), session_.job().display))));
     planes_->addItem(item);
   }
   planes_->setCurrentRow(shown_plane());

@@ -36,6 +36,27 @@ std::optional<double> ViewPane::snapped_value(const DraftHandle& handle, const Q
   return std::nullopt;
 }
 
+// The angles at which an axis of the frame being turned lies along a picked direction.
+std::vector<double> ViewPane::lined_up_degrees(const DraftHandle& handle) const {
+  const auto& draft = session_.draft();
+  if (!draft || draft->solution >= draft->solutions.size()) return {};
+  const auto* frame = std::get_if<FrameDatum>(&draft->solutions[draft->solution].value);
+  if (!frame) return {};
+  const gp_Vec arm(frame->frame.Location(), handle.at), about = arm.Crossed(handle.per_unit);
+  if (about.Magnitude() < 1e-9) return {};
+  std::vector<double> all;
+  for (const Pick& pick : session_.picks()) {
+    if (!pick.given.direction) continue;
+    const gp_Vec wanted(*pick.given.direction), axis = about.Normalized();
+    const gp_Vec flat = wanted - axis * wanted.Dot(axis);
+    if (flat.Magnitude() < 1e-6) continue;
+    const double turn = degrees(arm.AngleWithRef(flat, axis));
+    for (int quarter = -4; quarter <= 4; ++quarter)
+      all.push_back(degrees(handle.value) + turn + 90 * quarter);
+  }
+  return all;
+}
+
 // One step of the drag: along the way the handle takes on the screen, to a round number or up to a pick.
 void ViewPane::move_handle(const DraftHandle& handle, const QPointF& position) {
   const gp_Pnt knob = handle.knob(kArm_px * view_->mm_per_pixel());
@@ -52,7 +73,7 @@ void ViewPane::move_handle(const DraftHandle& handle, const QPointF& position) {
           handle.quantity == Quantity::kLength ? snapped_value(handle, position) : std::nullopt)
     value = *snapped;
   else if (handle.quantity == Quantity::kAngle)
-    value = radians(rounded_to_step(degrees(value), degrees(step)));
+    value = radians(snapped_degrees(degrees(value), degrees(step), lined_up_degrees(handle)));
   else
     value = rounded_to_step(value, step);
   if (handle.quantity == Quantity::kRatio) value = std::clamp(value, 0.0, 1.0);

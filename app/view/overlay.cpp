@@ -358,6 +358,19 @@ void Overlay::draw_place(QPainter& painter) {
   }
 }
 
+bool Overlay::is_flip_at(const QPointF& position) const {
+  const auto& draft = session_.draft();
+  if (!draft || draft->solution >= draft->solutions.size()) return false;
+  const auto* frame = std::get_if<FrameDatum>(&draft->solutions[draft->solution].value);
+  if (!frame) return false;
+  const double arm = kFrameArm_px * view_.mm_per_pixel();
+  const auto tip =
+      view_.to_screen(frame->frame.Location().Translated(gp_Vec(frame->frame.Direction()) * arm));
+  const auto zero = view_.to_screen(frame->frame.Location());
+  // Looked at along Z the tip lies on the zero, where the part is meant.
+  return tip && zero && QLineF(*tip, *zero).length() > 14 && QLineF(*tip, position).length() <= 9;
+}
+
 int Overlay::ghost_at(const QPointF& position) const {
   if (!session_.draft() || session_.draft()->solutions.size() < 2) return -1;
   const Draft& draft = *session_.draft();

@@ -30,6 +30,8 @@ class Overlay : public QWidget {
 
   // The solution whose ghost lies at the position, or -1. For frames, the axis tips are what can be clicked.
   [[nodiscard]] int ghost_at(const QPointF& position) const;
+  // The tip of the Z axis of the frame being made: a click there turns it round.
+  [[nodiscard]] bool is_flip_at(const QPointF& position) const;
 
  protected:
   void paintEvent(QPaintEvent* event) override;

@@ -71,6 +71,7 @@ class ViewPane : public QWidget {
   bool drag_handle(QEvent* event);
   [[nodiscard]] std::optional<DraftHandle> handle_under(const QPointF& position) const;
   [[nodiscard]] std::optional<double> snapped_value(const DraftHandle& handle, const QPointF& position);
+  [[nodiscard]] std::vector<double> lined_up_degrees(const DraftHandle& handle) const;
   void move_handle(const DraftHandle& handle, const QPointF& position);
   [[nodiscard]] std::vector<gp_Pnt> outline_points() const;
   [[nodiscard]] BodyLook look_of(const Body& body) const;

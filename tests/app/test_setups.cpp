@@ -26,6 +26,7 @@
 #include "job/job_file.h"
 #include "job/setup_edits.h"
 #include "setup/shipped_machines.h"
+#include "stand-ins/control/probe.h"
 
 namespace anvil {
 namespace {
@@ -255,7 +256,10 @@ TEST_F(Setups, PartIsProbedWhereItReallyLiesAndTheSetupFollows) {
       place_of(*session().job().find(session().setup_in_use())->setup(), session().job().display, {});
   ASSERT_TRUE(place);
   EXPECT_LT(place->zero.Distance(read), 0.02);
-  EXPECT_GT(place->zero.Distance(gp_Pnt(0, 0, -300)), 0.05);
+  // Where the control put it down, by the same seed.
+  const gp_Pnt truth = gp_Pnt(0, 0, -300).Transformed(control::put_down_by_hand(gp_Pnt(0, 0, -300), 1, 0, 4));
+  EXPECT_LT(place->zero.Distance(truth), 0.01);
+  EXPECT_LT(std::abs(degrees(place->turn_rad)), 0.01);
 }
 
 TEST_F(Setups, NetworkTroubleGivesAMessageNeverAHang) {

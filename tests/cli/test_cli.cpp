@@ -10,7 +10,9 @@
 #include "demo/demo_job.h"
 #include "exchange/step_format.h"
 #include "job/job_file.h"
+#include "job/setup_edits.h"
 #include "part/measure.h"
+#include "setup/shipped_machines.h"
 #include "support/fixtures.h"
 #include "support/process.h"
 
@@ -174,6 +176,64 @@ TEST_F(Cli, JobIsListedWithValuesInItsReadingFrame) {
   for (const json& hole : holes["holes"])
     least = std::min(least, point(hole["entry"]).Distance(gp_Pnt(10, 20, 0)));
   EXPECT_LT(least, 1e-5);
+}
+
+TEST_F(Cli, ProposalsReachWhatTheMachineCan) {
+  const std::string housing = (files->path() / "housing.step").string();
+  const json all = ask({"proposals", housing, "--json"});
+  EXPECT_EQ(all["axes"].size(), 5u);
+  EXPECT_TRUE(all["unreached"].empty());
+  EXPECT_EQ(all["machine"], nullptr);
+  // Delivered with Y up, the cradle looks at it from the side: its own +Z is one of the five.
+  const json on = ask({"proposals", housing, "--machine", "cradle-ac", "--json"});
+  EXPECT_EQ(on["machine"], "Cradle A with rotary table C");
+  for (const json& axis : on["axes"]) EXPECT_TRUE(axis["rotary"].contains("A")) << axis;
+  EXPECT_EQ(cli({"proposals", housing, "--machine", "no-such"}).status, 4);
+  EXPECT_EQ(cli({"proposals", housing, "--machine", housing}).status, 3);
+}
+
+TEST_F(Cli, JobIsCheckedAndItsSetupsExported) {
+  auto made = demo::saddle_plate_job(plate());
+  ASSERT_TRUE(made);
+  Job job = *made;
+  const std::string path = (files->path() / "checked.anvil").string(),
+                    out = (files->path() / "out.txt").string();
+  ASSERT_TRUE(save_job(job, path));
+  EXPECT_EQ(cli({"job", path, "--check"}).status, 0);
+  EXPECT_EQ(cli({"job", path, "--export", "offsets", "--out", out}).status, 2);  // no machine yet
+  for (const Machine& machine : shipped_machines())
+    if (machine.id == "bench-3axis") job = with_machine(job, machine);
+  for (const Entry& entry : job.entries)
+    if (const anvil::Setup* setup = entry.setup()) {
+      anvil::Setup on = *setup;
+      on.machine = "bench-3axis";
+      on.place = {{"x", "100"}, {"y", "1in"}, {"z", "-250"}};
+      job = with_setup_changed(job, entry.id, on);
+      break;
+    }
+  ASSERT_TRUE(save_job(job, path));
+  EXPECT_EQ(cli({"job", path, "--export", "offsets", "--out", out}).status, 0);
+  EXPECT_NE(read_file(out)->find("G10 L2 P1 X100.000 Y25.400 Z-250.000"), std::string::npos)
+      << *read_file(out);
+  EXPECT_EQ(cli({"job", path, "--export", "setups", "--out", out}).status, 0);
+  EXPECT_EQ(json::parse(*read_file(out))["setups"][0]["offsets"][0]["in_machine"][1], 25.4);
+  EXPECT_EQ(cli({"job", path, "--export", "sheets", "--out", out}).status, 0);
+  EXPECT_NE(read_file(out)->find("OP10 · G54"), std::string::npos);
+  EXPECT_EQ(cli({"job", path, "--export", "matrix", "--setup", "OP99", "--out", out}).status, 4);
+  EXPECT_EQ(cli({"job", path, "--export", "matrix", "--out", "/no/such/folder/x"}).status, 5);
+  EXPECT_EQ(cli({"job", path, "--export", "matrix"}).status, 2);
+  // A limit that is broken fails the check.
+  for (const Entry& entry : job.entries)
+    if (entry.name == "Dowel pitch") {
+      Recipe limited = entry.datum()->recipe;
+      limited.parameters["limit"] = "150 ±1";
+      job = with_recipe(job, entry.id, limited);
+      break;
+    }
+  ASSERT_TRUE(save_job(job, path));
+  const auto checked = cli({"job", path, "--check"});
+  EXPECT_EQ(checked.status, 1);
+  EXPECT_NE(checked.out.find("Dowel pitch"), std::string::npos);
 }
 
 TEST_F(Cli, OutputIsTheSameBytesOnEveryRun) {

@@ -95,9 +95,10 @@ class Probing : public testing::Test {
   PartPtr part = test::part_of(demo::cut(demo::block({0, 0, 0}, {80, 40, 20}),
                                          {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20)}));
   gp_Trsf lies = [] {
-    gp_Trsf shift;
+    gp_Trsf turn, shift;
+    turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(1, 2, 3)), 1.1);
     shift.SetTranslation(gp_Vec(100, -50, -300));
-    return shift;
+    return shift * turn;
   }();
   int face(const gp_Pnt& at, SurfaceKind kind = SurfaceKind::kPlane) const {
     return test::face_at(*part, at, kind);
@@ -125,7 +126,7 @@ TEST_F(Probing, TouchesLieOnTheFaceClearOfItsEdges) {
     EXPECT_GT(at.X(), 5);
     EXPECT_LT(at.X(), 75);
     EXPECT_GT(std::hypot(at.X() - 20, at.Y() - 20), 5);  // not into the hole
-    EXPECT_TRUE(move.along.IsEqual(gp_Dir(0, 0, -1), 1e-12));
+    EXPECT_TRUE(move.along.IsEqual(gp_Dir(0, 0, -1).Transformed(lies), 1e-12));
   }
   const auto bore = probe_moves(*part, face({15, 20, 10}, SurfaceKind::kCylinder), lies, 6);
   ASSERT_TRUE(bore);
