@@ -450,7 +450,7 @@ void SetupCard::fill_planes(const Setup&, const SetupValue* value) {
                          .arg(told(format_angle(plane.pose()->travel_rad, {Unit::kMillimetre, 3, 1}))));
     text += tr("\nzero %1")
                 .arg(told(point_text(plane.in_setup.Location(), world_frame(), session_.job().display)));
-    auto* item = new QListWidgetItem(icon(QStringLiteral("plane"), theme().accent), text);
+    auto* item = new QListWidgetItem(text);
     if (!plane.problem.empty()) item->setForeground(theme().does_not_fit);
     planes_->addItem(item);
   }

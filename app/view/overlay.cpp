@@ -101,12 +101,23 @@ void Overlay::draw_badge(QPainter& painter, const QPointF& at, int number) {
   painter.setFont(number_font());
 }
 
+// A setup that is shown is drawn in the place of the frame it is zeroed in.
+bool Overlay::stands_for_setup(int frame) const {
+  const auto& entries = session_.job().entries;
+  return std::any_of(entries.begin(), entries.end(), [&](const Entry& entry) {
+    if (!entry.setup() || !entry.visible) return false;
+    const auto* to = std::get_if<EntryReference>(&entry.setup()->frame.target);
+    return to && to->entry == frame;
+  });
+}
+
 void Overlay::draw_datums(QPainter& painter) {
   for (const Entry& entry : session_.job().entries) {
     const auto at = session_.evaluation().entries.find(entry.id);
     if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value)
       continue;
     if (session_.draft() && session_.draft()->editing_entry == entry.id) continue;
+    if (stands_for_setup(entry.id)) continue;
     const bool asks = at->second.state == EntryState::kAttention && at->second.fresh;
     const bool good = at->second.state == EntryState::kCurrent || asks;
     const QColor own = asks ? theme().does_not_fit : entry.colour ? on_screen(*entry.colour) : theme().datum;

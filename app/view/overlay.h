@@ -42,6 +42,7 @@ class Overlay : public QWidget {
                   bool ghost, double opacity);
   void draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed);
   void draw_measurement(QPainter& painter, const Measurement& m, const QColor& colour);
+  [[nodiscard]] bool stands_for_setup(int frame) const;
   void draw_setups(QPainter& painter);
   void draw_stock(QPainter& painter, const StockBlock& stock);
   void draw_tool_plane(QPainter& painter, const PlaneValue& plane, bool active);
