@@ -272,7 +272,12 @@ void Session::quarter_turn() {
     least = turn;
     next = i;
   }
-  choose_solution(next);
+  if (next != draft_->solution || !draft_->parameters.count("rz")) return choose_solution(next);
+  // A frame of a single arrangement is turned by its own number.
+  std::string& turn = draft_->parameters["rz"];
+  const auto now_rad = evaluate_angle(turn, draft_names());
+  set_parameter(
+      "rz", now_rad ? format_plain(std::fmod(std::round(degrees(*now_rad) * 1e9) / 1e9 + 90, 360)) : "90");
 }
 
 void Session::open_asides(bool open) {

@@ -1,5 +1,7 @@
 #include "app/panels/setup_card.h"
 
+#include <fmt/format.h>
+
 #include <QComboBox>
 #include <QFileDialog>
 #include <QFormLayout>
@@ -17,6 +19,7 @@
 #include "geom/primitives.h"
 #include "job/setup_edits.h"
 #include "report/json_reports.h"
+#include "setup/orientation.h"
 #include "setup/shipped_machines.h"
 
 namespace anvil::app {
@@ -60,6 +63,22 @@ void clear(QWidget* area) {
     if (area->layout()) area->layout()->removeWidget(widget);
     widget->deleteLater();
   }
+}
+
+// The rotation as a matrix and as Euler angles.
+std::string plane_numbers(const PlaneValue& plane) {
+  const EulerAngles euler = euler_angles(plane.in_setup);
+  const auto angles = [](const double(&a)[3]) {
+    return fmt::format("{:.4f}°  {:.4f}°  {:.4f}°", degrees(a[0]) + 0.0, degrees(a[1]) + 0.0,
+                       degrees(a[2]) + 0.0);
+  };
+  std::string text;
+  const gp_Dir columns[] = {plane.in_setup.XDirection(), plane.in_setup.YDirection(),
+                            plane.in_setup.Direction()};
+  for (int row = 1; row <= 3; ++row)
+    text += fmt::format("{:9.6f}  {:9.6f}  {:9.6f}\n", columns[0].Coord(row), columns[1].Coord(row),
+                        columns[2].Coord(row));
+  return text + "Euler Z-X-Z  " + angles(euler.zxz) + "\nfixed X-Y-Z  " + angles(euler.fixed_xyz);
 }
 
 QLabel* heading(const QString& text, QWidget* parent) {
@@ -451,6 +470,7 @@ void SetupCard::fill_planes(const Setup&, const SetupValue* value) {
     text += tr("\nzero %1")
                 .arg(told(point_text(plane.in_setup.Location(), world_frame(), session_.job().display)));
     auto* item = new QListWidgetItem(text);
+    item->setToolTip(told(plane_numbers(plane)));
     if (!plane.problem.empty()) item->setForeground(theme().does_not_fit);
     planes_->addItem(item);
   }

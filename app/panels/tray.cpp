@@ -433,7 +433,7 @@ void Tray::show_solutions() {
   again_->setVisible(session_.can_repeat() && makes != Makes::kFrame);
   go_on_->setVisible(session_.can_go_on());
   next_->setVisible(draft.solutions.size() > 1);
-  quarter_->setVisible(makes == Makes::kFrame && draft.solutions.size() > 1);
+  quarter_->setVisible(makes == Makes::kFrame);
   flip_->setVisible(makes == Makes::kPlane || makes == Makes::kAxis || makes == Makes::kFrame);
   const int worst = ready ? draft.solutions[draft.solution].worst_role : -1;
   leave_out_->setVisible(worst >= 0 && draft.picks.size() > draft.construction->roles.size());

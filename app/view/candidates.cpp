@@ -48,6 +48,7 @@ std::vector<Candidate> CandidateFinder::at(const QPointF& position) const {
   const double surface = found.empty() ? 1e300 : found.front().depth;
   std::vector<Candidate> points;
   add_points(position, points);
+  add_points_of_arcs(position, found, points);
   // A point that is plainly behind what lies under the cursor is not meant; it waits behind it.
   const double slack = 12 * view_.mm_per_pixel();
   std::vector<Candidate> ordered, behind;
@@ -81,6 +82,39 @@ void CandidateFinder::add_shapes(const QPointF& position, std::vector<Candidate>
   };
   std::stable_sort(found.begin(), found.end(),
                    [&](const Candidate& a, const Candidate& b) { return rank(a) < rank(b); });
+}
+
+// Quadrants, and the middles of arcs, of the circles under the cursor: looked at alone, because working them
+// out takes more than a look at what is known.
+void CandidateFinder::add_points_of_arcs(const QPointF& position, const std::vector<Candidate>& under,
+                                         std::vector<Candidate>& points) const {
+  const PartPtr part = session_.part();
+  if (!part || !filter_.middles) return;
+  const gp_Trsf& placement = session_.evaluation().placement;
+  for (const Candidate& candidate : under) {
+    const auto* edge = std::get_if<TopologyReference>(&candidate.reference.target);
+    if (!edge || edge->kind != TopologyKind::kEdge) continue;
+    const EdgeInfo& info = part->topology().edges[static_cast<size_t>(edge->index_hint)];
+    if (info.kind != CurveKind::kCircle) continue;
+    const BRepAdaptor_Curve curve(TopoDS::Edge(info.edge.Moved(TopLoc_Location(placement))));
+    const bool is_arc = curve.LastParameter() - curve.FirstParameter() < 2 * kPi - 1e-9;
+    std::vector<std::pair<gp_Pnt, Snap>> places;
+    for (int i = 0; i < 4; ++i)
+      if (const auto [at, on_arc] = quadrant_of(curve, i); on_arc) places.emplace_back(at, kQuadrants[i]);
+    if (is_arc)
+      places.emplace_back(*given_by_edge(*part, edge->index_hint, Snap::kMiddle, placement).point,
+                          Snap::kMiddle);
+    for (const auto& [at, snap] : places) {
+      double depth = 0;
+      const auto screen = view_.to_screen(at, &depth);
+      if (!screen || QLineF(*screen, position).length() > kSnapPixels) continue;
+      points.push_back(
+          {Reference{describe(*part, session_.part_entry(), TopologyKind::kEdge, edge->index_hint, snap),
+                     at.Transformed(placement.Inverted())},
+           at, depth});
+      return;
+    }
+  }
 }
 
 void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>& found) const {

@@ -32,6 +32,8 @@ class CandidateFinder {
 
  private:
   void add_points(const QPointF& position, std::vector<Candidate>& found) const;
+  void add_points_of_arcs(const QPointF& position, const std::vector<Candidate>& under,
+                          std::vector<Candidate>& points) const;
   void add_datums(const QPointF& position, std::vector<Candidate>& found) const;
   void add_stock(const QPointF& position, int setup, std::vector<Candidate>& found) const;
   void add_figure(const QPointF& position, int entry, const FigureDatum& figure,

@@ -370,15 +370,24 @@ void Overlay::draw_place(QPainter& painter) {
 }
 
 bool Overlay::is_flip_at(const QPointF& position) const {
+  return is_tip_at(position, true);
+}
+
+bool Overlay::is_quarter_turn_at(const QPointF& position) const {
+  return is_tip_at(position, false);
+}
+
+bool Overlay::is_tip_at(const QPointF& position, bool of_z) const {
   const auto& draft = session_.draft();
   if (!draft || draft->solution >= draft->solutions.size()) return false;
-  const auto* frame = std::get_if<FrameDatum>(&draft->solutions[draft->solution].value);
-  if (!frame) return false;
+  const auto* datum = std::get_if<FrameDatum>(&draft->solutions[draft->solution].value);
+  if (!datum) return false;
+  const gp_Ax2& frame = datum->frame;
   const double arm = kFrameArm_px * view_.mm_per_pixel();
-  const auto tip =
-      view_.to_screen(frame->frame.Location().Translated(gp_Vec(frame->frame.Direction()) * arm));
-  const auto zero = view_.to_screen(frame->frame.Location());
-  // Looked at along Z the tip lies on the zero, where the part is meant.
+  const gp_Vec axis(of_z ? frame.Direction() : frame.YDirection());
+  const auto tip = view_.to_screen(frame.Location().Translated(axis * arm)),
+             zero = view_.to_screen(frame.Location());
+  // Looked at along the axis its tip lies on the zero, where the part is meant.
   return tip && zero && QLineF(*tip, *zero).length() > 14 && QLineF(*tip, position).length() <= 9;
 }
 

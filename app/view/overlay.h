@@ -32,6 +32,8 @@ class Overlay : public QWidget {
   [[nodiscard]] int ghost_at(const QPointF& position) const;
   // The tip of the Z axis of the frame being made: a click there turns it round.
   [[nodiscard]] bool is_flip_at(const QPointF& position) const;
+  // The tip of Y: a click there brings X to it.
+  [[nodiscard]] bool is_quarter_turn_at(const QPointF& position) const;
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -42,6 +44,7 @@ class Overlay : public QWidget {
                   bool ghost, double opacity);
   void draw_frame(QPainter& painter, const gp_Ax2& frame, double opacity, bool dashed);
   void draw_measurement(QPainter& painter, const Measurement& m, const QColor& colour);
+  [[nodiscard]] bool is_tip_at(const QPointF& position, bool of_z) const;
   [[nodiscard]] bool stands_for_setup(int frame) const;
   void draw_setups(QPainter& painter);
   void draw_stock(QPainter& painter, const StockBlock& stock);

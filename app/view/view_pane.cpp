@@ -397,6 +397,7 @@ void ViewPane::on_click(const QPointF& at) {
   if (const int ghost = overlay_->ghost_at(at); ghost >= 0)
     return session_.choose_solution(static_cast<size_t>(ghost));
   if (overlay_->is_flip_at(at)) return session_.flip();
+  if (overlay_->is_quarter_turn_at(at)) return session_.quarter_turn();
   const bool same_place = picked_here_ && (at - clicked_at_).manhattanLength() <= kSamePlacePixels;
   if (!same_place) {
     candidates_ = finder_.at(at);

@@ -21,7 +21,8 @@ gp_XYZ triple_from(const json& j) {
 }
 
 const char* const kTopologyNames[] = {"face", "edge", "vertex"};
-const char* const kSnapNames[] = {"whole", "middle", "centre", "start", "end"};
+const char* const kSnapNames[] = {"whole",      "middle",     "centre",     "start",     "end",
+                                  "quadrant-1", "quadrant-2", "quadrant-3", "quadrant-4"};
 
 template <size_t N>
 int index_of(const char* const (&names)[N], const std::string& name, const char* what) {

@@ -42,7 +42,15 @@ std::string pick_name(const Job& job, const EntryReference& reference) {
   const std::string name = entry ? entry->name : reading_frame_name(job, reference.entry);
   if (reference.element == 0) return name;
   if (entry && entry->setup()) return name + " · " + stock_element_name(reference.element);
-  static const char* const kWhere[] = {"", "middle of ", "centre of ", "start of ", "end of "};
+  static const char* const kWhere[] = {"",
+                                       "middle of ",
+                                       "centre of ",
+                                       "start of ",
+                                       "end of ",
+                                       "quadrant 1 of ",
+                                       "quadrant 2 of ",
+                                       "quadrant 3 of ",
+                                       "quadrant 4 of "};
   return fmt::format("{} · {}edge {}", name, kWhere[static_cast<int>(reference.snap)], reference.element);
 }
 

@@ -1,6 +1,7 @@
 #include "pick/given.h"
 
 #include <BRepAdaptor_Curve.hxx>
+#include <ElCLib.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
 
 #include "geom/primitives.h"
@@ -122,6 +123,27 @@ Given given_by_edge(const Part& part, int index, Snap snap, const gp_Trsf& place
   return given;
 }
 
+std::pair<gp_Pnt, bool> quadrant_of(const BRepAdaptor_Curve& curve, int number) {
+  const gp_Circ circle = curve.Circle();
+  gp_Dir normal = circle.Axis().Direction();
+  // Numbered the same way round whichever way the circle was drawn.
+  const gp_XYZ n = normal.XYZ();
+  const double largest = std::max({std::abs(n.X()), std::abs(n.Y()), std::abs(n.Z())});
+  for (const double part : {n.Z(), n.Y(), n.X()}) {
+    if (std::abs(part) < largest - 1e-9) continue;
+    if (part < 0) normal.Reverse();
+    break;
+  }
+  const gp_Dir x = square_to(normal, std::abs(normal.X()) > 1 - 1e-9 ? gp_Dir(0, 1, 0) : gp_Dir(1, 0, 0));
+  const gp_Vec out = gp_Vec(x).Rotated(gp_Ax1(circle.Location(), normal), number * kPi / 2);
+  const gp_Pnt at = circle.Location().Translated(out * circle.Radius());
+  double parameter = ElCLib::Parameter(circle, at);
+  const double from = curve.FirstParameter(), to = curve.LastParameter();
+  while (parameter > from + 1e-9) parameter -= 2 * kPi;
+  while (parameter < from - 1e-9) parameter += 2 * kPi;
+  return {at, parameter <= to + 1e-9};
+}
+
 Given given_by_curve(const TopoDS_Edge& edge, Snap snap) {
   EdgeInfo info;
   describe_curve(edge, info);
@@ -132,6 +154,8 @@ Given given_by_curve(const TopoDS_Edge& edge, Snap snap) {
   if (snap == Snap::kStart || snap == Snap::kEnd) given.point = curve.Value(snap == Snap::kStart ? t0 : t1);
   if (snap == Snap::kMiddle) given.point = middle_by_length(curve);
   if (snap == Snap::kCentre && info.kind == CurveKind::kCircle) given.point = curve.Circle().Location();
+  if (snap >= Snap::kQuadrant1 && info.kind == CurveKind::kCircle)
+    given.point = quadrant_of(curve, static_cast<int>(snap) - static_cast<int>(Snap::kQuadrant1)).first;
   if (given.point) {
     given.extent = {*given.point};
     given.shape.Nullify();

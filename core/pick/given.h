@@ -2,6 +2,7 @@
 // matched on this, so they need no list of special cases.
 #pragma once
 
+#include <BRepAdaptor_Curve.hxx>
 #include <TopoDS_Shape.hxx>
 #include <gp_Ax1.hxx>
 #include <gp_Ax2.hxx>
@@ -41,6 +42,9 @@ struct Given {
 
 Given given_by_face(const Part& part, int face, const gp_Trsf& placement);
 Given given_by_edge(const Part& part, int edge, Snap snap, const gp_Trsf& placement);
+// The quadrant of a circle, by its number from 0, and whether the arc reaches it.
+std::pair<gp_Pnt, bool> quadrant_of(const BRepAdaptor_Curve& circle, int number);
+
 // Of an edge that is part of no body, as it lies.
 Given given_by_curve(const TopoDS_Edge& edge, Snap snap);
 Given given_by_vertex(const Part& part, int vertex, const gp_Trsf& placement);

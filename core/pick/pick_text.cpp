@@ -48,6 +48,7 @@ std::string edge_text(const EdgeInfo& edge, Snap snap, const Display& display) {
   if (edge.kind == CurveKind::kCircle) {
     const std::string diameter = "Ø" + format_length(2 * curve.Circle().Radius(), display);
     if (snap == Snap::kCentre) return "centre of circle " + diameter;
+    if (snap >= Snap::kQuadrant1) return "quadrant of circle " + diameter;
     const bool whole = curve.LastParameter() - curve.FirstParameter() > 2 * kPi - 1e-9;
     return (snap == Snap::kMiddle ? "middle of arc " : whole ? "circle " : "arc ") + diameter;
   }

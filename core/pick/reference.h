@@ -17,7 +17,10 @@ namespace anvil {
 enum class TopologyKind { kFace, kEdge, kVertex };
 // Which point of an edge is meant; kWhole is the face, edge or vertex itself. Starts and ends are asked of
 // figures only: those of a part's edges are vertices.
-enum class Snap { kWhole, kMiddle, kCentre, kStart, kEnd };
+// Quadrants of a circle are where it is farthest along the placed part's axes: the first towards X (of a
+// circle that looks along X towards Y), then on by quarter turns.
+enum class Snap { kWhole, kMiddle, kCentre, kStart, kEnd, kQuadrant1, kQuadrant2, kQuadrant3, kQuadrant4 };
+inline constexpr Snap kQuadrants[] = {Snap::kQuadrant1, Snap::kQuadrant2, Snap::kQuadrant3, Snap::kQuadrant4};
 
 struct TopologyReference {
   int part_entry = 0;

@@ -10,6 +10,7 @@
 #include <gtest/gtest.h>
 #include <TopExp_Explorer.hxx>
 
+#include "app/view/datum_shapes.h"
 #include "app/view/overlay.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
@@ -372,6 +373,45 @@ TEST_F(UsualPart, FigureIsDrawnOnAFaceAndItsCornersAndEdgesArePicked) {
   EXPECT_EQ(session().job().entries.back().datum()->recipe.construction, "plane.square-to-line");
   ASSERT_TRUE(driver.run_command(QStringLiteral("rectangle 1 · middle of edge 4")));
   EXPECT_LT(session().picks().front().given.point->Distance(gp_Pnt(-32, 0, 20)), 1e-9);
+}
+
+TEST_F(UsualPart, QuadrantOfARimIsAPick) {
+  driver.click_part(gp_Pnt(33, 20, 20));  // of the second hole, 14 across, at x = 40
+  ASSERT_EQ(session().picks().size(), 1u);
+  ASSERT_TRUE(session().picks().front().given.point) << session().picks().front().text.toStdString();
+  EXPECT_LT(session().picks().front().given.point->Distance(gp_Pnt(33, 20, 20)), 1e-9);
+  EXPECT_TRUE(session().picks().front().text.startsWith(QStringLiteral("quadrant of circle")));
+}
+
+// A frame of one arrangement: a click on the tip of Y brings X there, one on the tip of Z turns it over.
+TEST_F(UsualPart, FrameIsTurnedByTheTipsOfItsAxes) {
+  driver.click_part(place("corner"));
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Frame dropped on")));
+  const auto frame = [&] {
+    const app::Draft& draft = *session().draft();
+    return std::get<FrameDatum>(draft.solutions[draft.solution].value).frame;
+  };
+  const double arm = app::kFrameArm_px * driver.window().view_pane().view().mm_per_pixel();
+  const auto tip = [&](const gp_Dir& axis) {
+    return driver.on_screen(frame().Location().Translated(gp_Vec(axis) * arm));
+  };
+  driver.click_view(tip(frame().YDirection()));
+  EXPECT_TRUE(frame().XDirection().IsEqual(gp_Dir(0, 1, 0), 1e-9));
+  EXPECT_EQ(session().draft()->parameters.at("rz"), "90");
+  driver.click_view(tip(frame().Direction()));
+  EXPECT_TRUE(frame().Direction().IsEqual(gp_Dir(0, 0, -1), 1e-9));
+}
+
+// What is seen is what is kept: a plane parallel to the screen, and a frame that looks at the eye.
+TEST_F(UsualPart, ViewGivesItsDirections) {
+  driver.window().view_pane().look_from(app::ViewPane::Side::kFront);
+  driver.settle();
+  driver.click_part(place("corner"));
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Frame at ①, as it is seen")));
+  driver.key(QStringLiteral("Return"));
+  const auto& value = *session().evaluation().entries.at(session().job().entries.back().id).value;
+  EXPECT_TRUE(std::get<FrameDatum>(value).frame.Direction().IsEqual(gp_Dir(0, -1, 0), 1e-6));
+  EXPECT_TRUE(std::get<FrameDatum>(value).frame.XDirection().IsEqual(gp_Dir(1, 0, 0), 1e-6));
 }
 
 TEST_F(UsualPart, StepsAreTypedOneAfterTheOther) {

@@ -388,7 +388,7 @@ std::vector<Setting> settings() {
   gp_Trsf turned, mirror, small;
   turned.SetRotation(gp_Ax1(gp_Pnt(3, 4, 5), gp_Dir(1, 2, 3)), 1.234);
   mirror.SetMirror(gp_Ax2(gp_Pnt(3, 4, 5), gp_Dir(3, -1, 2)));
-  small.SetScale(gp_Pnt(0, 0, 0), 0.02);
+  small.SetScale(gp_Pnt(0, 0, 0), 0.002);  // holes of a hundredth across the radius
   return {{"as drawn", {}, 1e-7},           {"turned in space", turned, 1e-7},
           {"mirrored", mirror, 1e-7, true}, {"ten kilometres away", away(1e7) * turned, 2e-5},
           {"small", turned * small, 1e-7},  {"as B-splines", turned, 1e-4, false, true}};

@@ -42,6 +42,20 @@ TEST(Evaluate, ChangeRecomputesExactlyWhatDependsOnIt) {
   EXPECT_EQ(evaluate(with_name(edited, a, "Middle"), &second).computed, 0);
 }
 
+TEST(Evaluate, ChangeOfThePlacementOrThePartRecomputesWhatStandsOnThePart) {
+  JobFixture f;
+  const int plane = f.midway();
+  f.offset_from(plane);
+  f.keep(JobFixture::recipe("point.typed", {{EntryReference{kReadPlaced}, {}}}, {{"x", "5"}}));
+  const Evaluation first = evaluate(f.job);
+  EXPECT_EQ(first.computed, 3);
+  f.face_down();
+  const Evaluation placed = evaluate(f.job, &first);
+  EXPECT_EQ(placed.computed, 3);  // the placement, the plane and what is offset from it; not the typed point
+  const Job exchanged = with_checked_part(f.job, f.part, std::make_shared<const Part>(*f.part));
+  EXPECT_EQ(evaluate(exchanged, &placed).computed, 2);
+}
+
 TEST(Evaluate, WhatCannotBeBuiltKeepsItsLastGoodValueAndSaysWhy) {
   JobFixture f;
   const int plane = f.midway(), above = f.offset_from(plane);

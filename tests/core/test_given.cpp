@@ -69,6 +69,22 @@ TEST_F(Picks, CircleGivesItsCentreItsAxisAndItsPlane) {
   EXPECT_FALSE(gives(centre, Need::kAxis));
 }
 
+// Along the axes of the placed part, whichever way the circle was drawn and the part was turned.
+TEST_F(Picks, QuadrantsOfACircleLieAlongThePlacedAxes) {
+  gp_Trsf turn;
+  turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), 0.7);
+  for (const gp_Trsf& placement : {gp_Trsf(), turn}) {
+    const gp_Pnt centre = gp_Pnt(20, 20, 20).Transformed(placement);
+    const gp_Vec along[] = {{5, 0, 0}, {0, 5, 0}, {-5, 0, 0}, {0, -5, 0}};
+    for (int i = 0; i < 4; ++i) {
+      const Given at = given_by_edge(*part, edge_at(*part, {25, 20, 20}), kQuadrants[i], placement);
+      ASSERT_TRUE(at.point);
+      EXPECT_LT(at.point->Distance(centre.Translated(along[i])), 1e-9) << i;
+      EXPECT_TRUE(at.shape.IsNull());
+    }
+  }
+}
+
 TEST_F(Picks, StraightEdgeGivesItsLine) {
   const Given edge = given_by_edge(*part, edge_at(*part, {40, 0, 20}), Snap::kWhole, {});
   EXPECT_TRUE(gives(edge, Need::kStraightEdge) && gives(edge, Need::kAxis) && gives(edge, Need::kDirection));
@@ -84,6 +100,7 @@ TEST_F(Picks, TheTraySaysWhatAPickIs) {
   const int rim = edge_at(*part, {25, 20, 20}), side = edge_at(*part, {40, 0, 20});
   EXPECT_EQ(text(kEdge, rim), "circle Ø10.000");
   EXPECT_EQ(text(kEdge, rim, Snap::kCentre), "centre of circle Ø10.000");
+  EXPECT_EQ(text(kEdge, rim, Snap::kQuadrant1), "quadrant of circle Ø10.000");
   EXPECT_EQ(text(kEdge, side), "straight edge, length 80.000");
   EXPECT_EQ(text(kEdge, side, Snap::kMiddle), "middle of straight edge, length 80.000");
   EXPECT_EQ(text(kEdge, side, Snap::kWhole, Display{Unit::kInch}), "straight edge, length 3.1496");
