@@ -36,6 +36,7 @@ class Ledger : public QTreeWidget {
   [[nodiscard]] int current_body() const;  // delivered number; -1: no body row is current
   void add_planes(QTreeWidgetItem* parent, const Entry& entry);
   void add_setup_actions(QMenu& menu, const Entry& entry);
+  void plane_menu(int setup, int plane, const QPoint& at);
   void add_steps(QTreeWidgetItem* parent, const Entry& entry);
   void on_click(QTreeWidgetItem* item, int column);
   void on_double_click(QTreeWidgetItem* item, int column);

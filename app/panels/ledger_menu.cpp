@@ -42,6 +42,8 @@ void Ledger::show_menu(const QPoint& at) {
   if (const int body = current_body(); body >= 0) return body_menu(body, viewport()->mapToGlobal(at));
   const Entry* entry = session_.job().find(current_entry());
   if (!entry) return;
+  if (const QVariant plane = item->data(kName, kPlaneRole); plane.isValid())
+    return plane_menu(entry->id, plane.toInt(), viewport()->mapToGlobal(at));
   QMenu menu(this);
   menu.setObjectName(QStringLiteral("ledger.menu"));
   const int id = entry->id;

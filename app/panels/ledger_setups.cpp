@@ -36,6 +36,24 @@ void Ledger::add_planes(QTreeWidgetItem* parent, const Entry& entry) {
   parent->setExpanded(true);
 }
 
+void Ledger::plane_menu(int setup, int plane, const QPoint& at) {
+  QMenu menu(this);
+  menu.setObjectName(QStringLiteral("ledger.plane_menu"));
+  menu.addAction(tr("Look along it"), this, [this, setup, plane] { session_.activate_plane(setup, plane); });
+  if (plane > 0) {
+    const auto index = static_cast<size_t>(plane - 1);
+    for (const int by : {-1, +1})
+      menu.addAction(by < 0 ? tr("Move up") : tr("Move down"), this, [this, setup, index, by] {
+        session_.act(tr("Move a tool plane"), with_moved_tool_plane(session_.job(), setup, index, by));
+      });
+    menu.addSeparator();
+    menu.addAction(tr("Remove"), this, [this, setup, index] {
+      session_.act(tr("Remove a tool plane"), without_tool_plane(session_.job(), setup, index));
+    });
+  }
+  menu.exec(at);
+}
+
 void Ledger::add_setup_actions(QMenu& menu, const Entry& entry) {
   const int id = entry.id;
   menu.addAction(tr("Open its card"), this, [this, id] { session_.open_setup(id); });

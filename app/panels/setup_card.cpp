@@ -202,6 +202,7 @@ void SetupCard::build_planes(QVBoxLayout* layout) {
   planes_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   planes_->setMinimumHeight(150);
   layout->addWidget(planes_, 1);
+  build_plane_row(layout);
   poses_ = new QWidget(this);
   new QVBoxLayout(poses_);
   poses_->layout()->setContentsMargins(0, 0, 0, 0);
@@ -212,6 +213,39 @@ void SetupCard::build_planes(QVBoxLayout* layout) {
   connect(propose, &QPushButton::clicked, &session_, &Session::propose_planes);
   connect(planes_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
     session_.activate_plane(session_.opened_setup_id(), planes_->row(item));
+  });
+}
+
+// Name and work offset of the plane that is looked along.
+void SetupCard::build_plane_row(QVBoxLayout* layout) {
+  plane_row_ = new QWidget(this);
+  auto* row = new QHBoxLayout(plane_row_);
+  row->setContentsMargins(0, 0, 0, 0);
+  plane_name_ = new QLineEdit(plane_row_);
+  plane_name_->setObjectName(QStringLiteral("setup.plane.name"));
+  plane_offset_ = new QLineEdit(plane_row_);
+  plane_offset_->setObjectName(QStringLiteral("setup.plane.offset"));
+  plane_offset_->setPlaceholderText(tr("next free"));
+  plane_offset_->setFont(number_font());
+  row->addWidget(plane_name_, 1);
+  row->addWidget(new QLabel(tr("Offset"), plane_row_));
+  row->addWidget(plane_offset_, 1);
+  layout->addWidget(plane_row_);
+  connect(plane_name_, &QLineEdit::editingFinished, this, [this] {
+    const std::string name = plane_name_->text().trimmed().toStdString();
+    if (!name.empty()) change_plane(tr("Rename a tool plane"), [&](ToolPlane& plane) { plane.name = name; });
+  });
+  connect(plane_offset_, &QLineEdit::editingFinished, this, [this] {
+    const std::string offset = plane_offset_->text().trimmed().toStdString();
+    change_plane(tr("Offset of a tool plane"), [&](ToolPlane& plane) { plane.offset = offset; });
+  });
+}
+
+void SetupCard::change_plane(const QString& name, const std::function<void(ToolPlane&)>& how) {
+  const int plane = shown_plane();
+  if (refreshing_ || plane < 1) return;
+  change(name, [&](Setup& s) {
+    if (plane <= static_cast<int>(s.planes.size())) how(s.planes[static_cast<size_t>(plane) - 1]);
   });
 }
 
@@ -452,8 +486,15 @@ void SetupCard::choose_stock(int index) {
   });
 }
 
-void SetupCard::fill_planes(const Setup&, const SetupValue* value) {
+void SetupCard::fill_planes(const Setup& setup, const SetupValue* value) {
   planes_->clear();
+  const int looked_along = shown_plane();
+  plane_row_->setVisible(looked_along > 0);
+  if (looked_along > 0 && looked_along <= static_cast<int>(setup.planes.size())) {
+    const ToolPlane& plane = setup.planes[static_cast<size_t>(looked_along) - 1];
+    if (!plane_name_->hasFocus()) plane_name_->setText(told(plane.name));
+    if (!plane_offset_->hasFocus()) plane_offset_->setText(told(plane.offset));
+  }
   if (!value) return;
   const Machine* on = machine();
   for (const PlaneValue& plane : value->planes) {
@@ -508,11 +549,7 @@ void SetupCard::fill_poses(const PlaneValue& plane, const Machine* on) {
 }
 
 void SetupCard::choose_pose(const std::string& key) {
-  const int plane = shown_plane();
-  change(tr("Other rotary solution"), [plane, key](Setup& s) {
-    if (plane > 0 && plane <= static_cast<int>(s.planes.size()))
-      s.planes[static_cast<size_t>(plane) - 1].pose = key;
-  });
+  change_plane(tr("Other rotary solution"), [&](ToolPlane& p) { p.pose = key; });
 }
 
 void SetupCard::show_machine() {

@@ -39,6 +39,8 @@ class SetupCard : public QWidget {
   void fill_frames(const Setup& setup);
   void fill_machines(const Setup& setup);
   void fill_stock(const Setup& setup);
+  void build_plane_row(QVBoxLayout* layout);
+  void change_plane(const QString& name, const std::function<void(ToolPlane&)>& how);
   void fill_planes(const Setup& setup, const SetupValue* value);
   void fill_poses(const PlaneValue& plane, const Machine* machine);
   void show_machine();
@@ -65,6 +67,9 @@ class SetupCard : public QWidget {
   QWidget* place_fields_ = nullptr;
   QListWidget* planes_ = nullptr;
   QWidget* poses_ = nullptr;
+  QWidget* plane_row_ = nullptr;
+  QLineEdit* plane_name_ = nullptr;
+  QLineEdit* plane_offset_ = nullptr;
   MachinePicture* picture_ = nullptr;
   QWidget* proposals_ = nullptr;
   QListWidget* proposed_ = nullptr;

@@ -171,6 +171,11 @@ TEST_F(Setups, FromTheHousingToTheControlAndTheSheet) {
   ASSERT_TRUE(done());
   const Angles other = session().opened_setup_value()->planes[static_cast<size_t>(leaning)].pose()->angles;
   EXPECT_NEAR(degrees(other[0]), 30, 1e-6);
+  // It is called by its boss, and keeps an offset of its own.
+  type_into(child<QLineEdit>("setup.plane.name"), QStringLiteral("Boss A"));
+  type_into(child<QLineEdit>("setup.plane.offset"), QStringLiteral("g54.1 p12"));
+  EXPECT_EQ(session().opened_setup()->planes[static_cast<size_t>(leaning) - 1].name, "Boss A");
+  EXPECT_TRUE(session().evaluation().entries.at(session().opened_setup_id()).reason.empty());
   auto* picture = child<app::MachinePicture>("machine_picture");
   ASSERT_TRUE(driver.wait([&] { return !picture->is_moving(); }));
   EXPECT_EQ(picture->shown_angles(), other);
@@ -213,7 +218,7 @@ TEST_F(Setups, FromTheHousingToTheControlAndTheSheet) {
   ASSERT_TRUE(written.open(QIODevice::ReadOnly));
   const QByteArray html = written.readAll();
   EXPECT_EQ(html.count("<img src='data:image/png;base64,"), 4);
-  for (const char* text : {"OP10 · G54", "Cradle A with rotary table C", "TP1", "TP2", "TP3", "G55"})
+  for (const char* text : {"OP10 · G54", "Cradle A with rotary table C", "Boss A", "G55", "G54.1 P12"})
     EXPECT_TRUE(html.contains(text)) << text;
 }
 
