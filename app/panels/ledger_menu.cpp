@@ -200,7 +200,7 @@ bool Ledger::rebase(int id) {
 void Ledger::remove(int id) {
   const Entry* entry = session_.job().find(id);
   if (!entry) return;
-  const std::vector<int> followers = dependents(session_.job(), id);
+  const std::vector<int> followers = lost_with(session_.job(), id);
   const QString name = QString::fromStdString(entry->name);
   if (!followers.empty()) {
     QStringList names;

@@ -56,6 +56,8 @@ void Ledger::plane_menu(int setup, int plane, const QPoint& at) {
 
 void Ledger::add_setup_actions(QMenu& menu, const Entry& entry) {
   const int id = entry.id;
+  if (session_.evaluation().entries.at(id).stopped)
+    menu.addAction(tr("Compute it"), this, [this] { session_.compute_stopped(); });
   menu.addAction(tr("Open its card"), this, [this, id] { session_.open_setup(id); });
   const auto added = [this](const QString& name, Job next, int made) {
     session_.act(name, std::move(next));

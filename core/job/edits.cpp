@@ -387,8 +387,16 @@ Result<Job> with_rebased(Job job, int id, int other) {
 
 Job without(Job job, int id) {
   std::set<int> gone{id};
-  for (int dependent : dependents(job, id)) gone.insert(dependent);
+  for (int dependent : lost_with(job, id)) gone.insert(dependent);
   std::erase_if(job.entries, [&](const Entry& e) { return gone.count(e.id) > 0; });
+  for (Entry& entry : job.entries) {
+    auto* setup = std::get_if<Setup>(&entry.content);
+    const auto lost = [&](const ToolPlane& plane) {
+      const auto* to = std::get_if<EntryReference>(&plane.frame.target);
+      return to && gone.count(to->entry) > 0;
+    };
+    if (setup && std::erase_if(setup->planes, lost) > 0) job.tool_plane = 0;
+  }
   if (gone.count(job.reading_frame)) {
     job.reading_frame = kReadPlaced;
     job.tool_plane = 0;

@@ -119,7 +119,9 @@ std::vector<int> sources_of(const Job& job, int id) {
   return found;
 }
 
-std::vector<int> dependents(const Job& job, int id) {
+namespace {
+
+std::vector<int> followers(const Job& job, int id, bool of_planes) {
   std::set<int> touched{id};
   std::vector<int> found;
   for (const Entry& entry : job.entries) {
@@ -127,7 +129,10 @@ std::vector<int> dependents(const Job& job, int id) {
       found.push_back(entry.id);
       continue;
     }
-    for (const Reference& input : inputs_of(entry)) {
+    std::vector<Reference> inputs = inputs_of(entry);
+    if (const Setup* setup = entry.setup(); setup && !of_planes)
+      inputs.erase(inputs.begin() + 1, inputs.begin() + 1 + static_cast<long>(setup->planes.size()));
+    for (const Reference& input : inputs) {
       const auto* to_entry = std::get_if<EntryReference>(&input.target);
       const auto* to_part = std::get_if<TopologyReference>(&input.target);
       if ((to_entry && touched.count(to_entry->entry)) || (to_part && touched.count(to_part->part_entry))) {
@@ -137,6 +142,16 @@ std::vector<int> dependents(const Job& job, int id) {
     }
   }
   return found;
+}
+
+}  // namespace
+
+std::vector<int> dependents(const Job& job, int id) {
+  return followers(job, id, true);
+}
+
+std::vector<int> lost_with(const Job& job, int id) {
+  return followers(job, id, false);
 }
 
 }  // namespace anvil

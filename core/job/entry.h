@@ -128,6 +128,8 @@ struct Job {
 
 // Entries that refer to `id`, by a pick or in an expression, directly or through others, in order.
 std::vector<int> dependents(const Job& job, int id);
+// Of those, the ones that cannot be without it: a setup can do without one of its tool planes.
+std::vector<int> lost_with(const Job& job, int id);
 // Entries that `id` refers to, directly or through others, in order.
 std::vector<int> sources_of(const Job& job, int id);
 std::vector<Reference> inputs_of(const Entry& entry);

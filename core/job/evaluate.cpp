@@ -198,7 +198,8 @@ class Evaluator {
   void evaluate_setup_entry(const Entry& entry) {
     const auto last = before_ ? before_->entries.find(entry.id) : decltype(before_->entries.end()){};
     const bool known = before_ && last != before_->entries.end();
-    Evaluated evaluated = anvil::evaluate_setup(job_, result_, entry, known ? &last->second : nullptr);
+    Evaluated evaluated = anvil::evaluate_setup(job_, result_, entry, known ? &last->second : nullptr,
+                                                how_.only_known || how_.left_out.count(entry.id) > 0);
     if (evaluated.computed) ++result_.computed;
     if (evaluated.setup) result_.numbers[entry.id] = numbers_of(*evaluated.setup);
     result_.entries[entry.id] = std::move(evaluated);
@@ -224,7 +225,7 @@ class Evaluator {
     Evaluated evaluated;
     if (how_.only_known || how_.left_out.count(entry.id)) {
       evaluated.state = EntryState::kAttention;
-      evaluated.reason = "not computed, because it was cancelled: compute it from the menu of this row";
+      evaluated.reason = kStoppedReason;
       evaluated.stopped = true;
       evaluated.value = last_value(entry.id);
       result_.entries[entry.id] = std::move(evaluated);

@@ -40,6 +40,9 @@ struct Evaluation {
   int computed = 0;              // entries that were not taken over from before
 };
 
+inline constexpr const char* kStoppedReason =
+    "not computed, because it was cancelled: compute it from the menu of this row";
+
 struct Evaluating {
   Progress progress = {};       // tells the entry under way; cancelled, the result is of no use
   std::set<int> left_out = {};  // datums that are not computed (the user would not wait for them)

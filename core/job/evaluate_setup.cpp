@@ -140,8 +140,8 @@ void reach(const Job& job, const Setup& setup, const Names& names, SetupValue& v
 
 }  // namespace
 
-Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry,
-                         const Evaluated* last) {
+Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry, const Evaluated* last,
+                         bool only_known) {
   const Setup& setup = *entry.setup();
   const Names names = names_for(job, so_far, texts_of(setup), entry.id);
   Evaluated evaluated;
@@ -157,6 +157,13 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
   } else if (!frame) {
     evaluated.state = EntryState::kRefused;
     evaluated.reason = frame.error().sentence;
+    if (last) std::tie(evaluated.value, evaluated.setup) = std::tuple(last->value, last->setup);
+    return evaluated;
+  } else if (only_known) {
+    evaluated.state = EntryState::kAttention;
+    evaluated.reason = kStoppedReason;
+    evaluated.stopped = true;
+    evaluated.fingerprint = 0;
     if (last) std::tie(evaluated.value, evaluated.setup) = std::tuple(last->value, last->setup);
     return evaluated;
   } else {

@@ -6,8 +6,9 @@
 namespace anvil {
 
 // `so_far` holds everything before the entry; `last` its value from the evaluation before, taken over where
-// nothing it is made from has changed.
-Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry, const Evaluated* last);
+// nothing it is made from has changed. With `only_known` nothing else is done: it is marked as stopped.
+Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry, const Evaluated* last,
+                         bool only_known = false);
 
 // A stock's points (1 to 27) and sides (28 to 33) as picks.
 Result<Given> given_by_stock(const SetupValue& value, int element, const std::string& name);

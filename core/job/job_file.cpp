@@ -9,9 +9,9 @@
 
 #include "base/file.h"
 #include "exchange/part_file.h"
-#include "part/mesh.h"
 #include "exchange/worker_client.h"
 #include "job/job_json.h"
+#include "part/mesh.h"
 
 namespace anvil {
 namespace {

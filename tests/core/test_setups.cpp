@@ -199,6 +199,32 @@ TEST_F(Setups, OutliveTheJobFileAndLeaveWithTheirFrame) {
   EXPECT_EQ(left.reading_frame, kReadPlaced);
 }
 
+TEST_F(Setups, LoseAPlaneWithItsFrameAndNothingElse) {
+  const int op10 = f.setup_on_top();
+  const int front = frame_on_front();
+  f.job = with_active_plane(with_tool_plane(f.job, op10, front), 1);
+  const int on_front = f.keep(JobFixture::recipe("plane.on-face", {entry(front)}));
+  EXPECT_EQ(lost_with(f.job, front), std::vector<int>{on_front});
+  EXPECT_EQ(dependents(f.job, front).size(), 2u);
+  f.job = without(f.job, front);
+  EXPECT_EQ(f.job.find(on_front), nullptr);
+  EXPECT_TRUE(setup(op10).planes.empty());
+  EXPECT_EQ(f.job.tool_plane, 0);
+  EXPECT_EQ(of(op10).state, EntryState::kCurrent);
+}
+
+TEST_F(Setups, ThatNobodyWaitedForAreMarked) {
+  const int frame = f.frame_on_top();
+  of(frame);
+  int op10 = 0;
+  f.job = with_setup(f.job, frame, &op10);
+  Evaluating known;
+  known.only_known = true;
+  EXPECT_TRUE(evaluate(f.job, &last, known).entries.at(op10).stopped);
+  of(op10);
+  EXPECT_FALSE(evaluate(f.job, &last, known).entries.at(op10).stopped);
+}
+
 TEST_F(Setups, FrameWithAWorkOffsetInAnOldJobBecomesASetup) {
   const int frame =
       f.keep(JobFixture::recipe("frame.on-face", {f.face({60, 20, 20})},
