@@ -1,7 +1,8 @@
 #include "stand-ins/control/probe.h"
 
-#include <IntCurvesFace_ShapeIntersector.hxx>
+#include <BRepIntCurveSurface_Inter.hxx>
 #include <TopLoc_Location.hxx>
+#include <algorithm>
 #include <gp_Ax1.hxx>
 #include <gp_Lin.hxx>
 
@@ -13,11 +14,12 @@ Probe::Probe(const TopoDS_Shape& shape, const gp_Trsf& lies, double spread_mm, u
       spread_(0, spread_mm > 0 ? spread_mm : 1e-300) {}
 
 std::optional<gp_Pnt> Probe::touch(const gp_Pnt& start, const gp_Dir& along, double reach_mm) {
-  IntCurvesFace_ShapeIntersector meets;
-  meets.Load(shape_, 1e-7);
-  meets.PerformNearest(gp_Lin(start, along), 0, reach_mm);
-  if (!meets.IsDone() || meets.NbPnt() == 0) return std::nullopt;
-  return meets.Pnt(1).Translated(gp_Vec(along) * spread_(generator_));
+  BRepIntCurveSurface_Inter meets;
+  double nearest = 2 * reach_mm;
+  for (meets.Init(shape_, gp_Lin(start, along), 1e-7); meets.More(); meets.Next())
+    if (meets.W() >= 0) nearest = std::min(nearest, meets.W());
+  if (nearest > reach_mm) return std::nullopt;
+  return start.Translated(gp_Vec(along) * (nearest + spread_(generator_)));
 }
 
 gp_Trsf put_down_by_hand(const gp_Pnt& about, double most_mm, double most_rad, unsigned seed) {
