@@ -86,6 +86,15 @@ ControlPanel::ControlPanel(Session& session, QWidget* parent) : QDialog(parent),
   refresh();
 }
 
+QPushButton* ControlPanel::add_button(QHBoxLayout* row, const QString& text, const char* name,
+                                      void (ControlPanel::*act)()) {
+  auto* made = new QPushButton(text, this);
+  made->setObjectName(QLatin1String(name));
+  connect(made, &QPushButton::clicked, this, act);
+  row->addWidget(made);
+  return made;
+}
+
 void ControlPanel::build_offsets(QVBoxLayout* layout) {
   table_ = new QTableWidget(0, kColumns, this);
   table_->setObjectName(QStringLiteral("control.offsets"));
@@ -97,16 +106,9 @@ void ControlPanel::build_offsets(QVBoxLayout* layout) {
   table_->setShowGrid(false);
   layout->addWidget(table_, 1);
   auto* row = new QHBoxLayout;
-  const auto button = [&](const QString& text, const char* name, void (ControlPanel::*act)()) {
-    auto* made = new QPushButton(text, this);
-    made->setObjectName(QLatin1String(name));
-    connect(made, &QPushButton::clicked, this, act);
-    row->addWidget(made);
-    return made;
-  };
-  send_ = button(tr("Send offsets"), "control.send", &ControlPanel::send_offsets);
-  read_ = button(tr("Read back and compare"), "control.read", &ControlPanel::read_back);
-  go_ = button(tr("Turn to the active tool plane"), "control.go", &ControlPanel::go_to_plane);
+  send_ = add_button(row, tr("Send offsets"), "control.send", &ControlPanel::send_offsets);
+  read_ = add_button(row, tr("Read back and compare"), "control.read", &ControlPanel::read_back);
+  go_ = add_button(row, tr("Turn to the active tool plane"), "control.go", &ControlPanel::go_to_plane);
   row->addStretch(1);
   layout->addLayout(row);
 }
@@ -119,16 +121,10 @@ void ControlPanel::build_probing(QVBoxLayout* layout) {
   touches_per_face_->setRange(3, 16);
   touches_per_face_->setValue(4);
   row->addWidget(touches_per_face_);
-  const auto button = [&](const QString& text, const char* name, void (ControlPanel::*act)()) {
-    auto* made = new QPushButton(text, this);
-    made->setObjectName(QLatin1String(name));
-    connect(made, &QPushButton::clicked, this, act);
-    row->addWidget(made);
-    return made;
-  };
-  probe_ = button(tr("Probe the picked faces"), "control.probe", &ControlPanel::probe_picks);
-  keep_ = button(tr("Keep as a frame"), "control.keep_frame", &ControlPanel::keep_as_frame);
-  take_ = button(tr("Take as the setup's place"), "control.take_place", &ControlPanel::take_as_place);
+  probe_ = add_button(row, tr("Probe the picked faces"), "control.probe", &ControlPanel::probe_picks);
+  keep_ = add_button(row, tr("Keep as a frame"), "control.keep_frame", &ControlPanel::keep_as_frame);
+  take_ =
+      add_button(row, tr("Take as the setup's place"), "control.take_place", &ControlPanel::take_as_place);
   row->addStretch(1);
   layout->addLayout(row);
   found_ = new QLabel(this);

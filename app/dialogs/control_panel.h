@@ -8,6 +8,7 @@
 #include "setup/indexed_offsets.h"
 #include "setup/probing.h"
 
+class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
@@ -31,6 +32,8 @@ class ControlPanel : public QDialog {
     PlaceInMachine place;
     std::vector<IndexedOffset> offsets;
   };
+  QPushButton* add_button(QHBoxLayout* row, const QString& text, const char* name,
+                          void (ControlPanel::*act)());
   void build_offsets(QVBoxLayout* layout);
   void build_probing(QVBoxLayout* layout);
   [[nodiscard]] Result<InUse> in_use() const;

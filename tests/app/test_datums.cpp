@@ -495,6 +495,16 @@ TEST_F(UsualPart, TolerancesAreWidenedForTheJobWithinReason) {
   EXPECT_NEAR(session().job().tolerance.linear_mm, 0.01, 1e-12);
 }
 
+TEST(DraggedAngles, StopAtPicksThenQuartersThenFifteensThenDegrees) {
+  constexpr double kStep = 0.5;  // of three pixels
+  EXPECT_EQ(app::snapped_degrees(37.4, kStep, {36.2, 126.2}), 36.2);
+  EXPECT_EQ(app::snapped_degrees(91.7, kStep, {36.2}), 90);
+  EXPECT_EQ(app::snapped_degrees(-178.5, kStep, {}), -180);
+  EXPECT_EQ(app::snapped_degrees(44.2, kStep, {}), 45);
+  EXPECT_EQ(app::snapped_degrees(38.3, kStep, {}), 38);
+  EXPECT_EQ(app::snapped_degrees(37.2, 2, {}), 38);  // far away a degree is less than can be pointed at
+}
+
 TEST(DatumsList, HasThirtyAndMore) {
   EXPECT_GE(usual().size(), 30u);
 }
