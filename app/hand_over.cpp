@@ -10,6 +10,7 @@
 
 #include "base/file.h"
 #include "geom/primitives.h"
+#include "job/setup_on_machine.h"
 #include "report/hole_list.h"
 
 namespace anvil::app {
@@ -103,20 +104,10 @@ Result<void> write_setup_sheets(const std::vector<SetupSheet>& sheets, const Pic
 }
 
 Result<void> write_offsets(const Session& session, const QString& path) {
-  const Job& job = session.job();
-  const Entry* entry = job.find(session.setup_in_use());
-  const auto at = entry ? session.evaluation().entries.find(entry->id) : session.evaluation().entries.end();
-  if (!entry || at == session.evaluation().entries.end() || !at->second.setup)
-    return refuse(RefusalCode::kBadInput, "offsets belong to a setup: read in one first");
-  const auto machine = job.machines.find(entry->setup()->machine);
-  if (machine == job.machines.end())
-    return refuse(RefusalCode::kBadInput, entry->name + " has no machine: choose one on its card");
-  const auto place = place_of(*entry->setup(), job.display, {});
-  if (!place) return refuse(place);
-  const auto offsets = indexed_offsets(machine->second, *entry->setup(), *at->second.setup, *place);
-  if (!offsets) return refuse(offsets);
-  return write_file_atomically(
-      path.toStdString(), offsets_program(entry->name, machine->second, *place, *offsets, job.display.unit));
+  const auto on = setup_on_machine(session.job(), session.evaluation(), session.setup_in_use());
+  if (!on) return refuse(on);
+  return write_file_atomically(path.toStdString(), offsets_program(on->entry->name, *on->machine, on->place,
+                                                                   on->offsets, session.job().display.unit));
 }
 
 Result<std::string> active_plane_text(const Session& session, OrientationForm form) {
@@ -127,16 +118,9 @@ Result<std::string> active_plane_text(const Session& session, OrientationForm fo
   if (!entry || !entry->setup() || at == session.evaluation().entries.end() || !at->second.setup ||
       plane >= at->second.setup->planes.size())
     return refuse(RefusalCode::kBadInput, "a tool plane belongs to a setup: read in one first");
-  const auto machine = job.machines.find(entry->setup()->machine);
-  const Machine* on = machine == job.machines.end() ? nullptr : &machine->second;
-  const PlaneValue& value = at->second.setup->planes[plane];
-  std::optional<IndexedOffset> own;
-  if (on)
-    if (const auto place = place_of(*entry->setup(), job.display, {}))
-      if (const auto offsets = indexed_offsets(*on, *entry->setup(), *at->second.setup, *place))
-        for (const IndexedOffset& offset : *offsets)
-          if (offset.plane == value.name) own = offset;
-  return orientation_text(form, value, on, own ? &*own : nullptr, job.display);
+  const auto on = setup_on_machine(job, session.evaluation(), entry->id);
+  return orientation_text(form, at->second.setup->planes[plane], machine_of(job, *entry->setup()),
+                          on ? on->offset_of(plane) : nullptr, job.display);
 }
 
 }  // namespace anvil::app

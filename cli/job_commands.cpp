@@ -8,6 +8,7 @@
 #include "cli/cli_input.h"
 #include "cli/cli_text.h"
 #include "cli/commands.h"
+#include "job/setup_on_machine.h"
 #include "report/json_reports.h"
 #include "report/setup_reports.h"
 #include "report/setup_sheet.h"
@@ -33,48 +34,29 @@ Result<Machine> machine_named(const std::string& name) {
                 fmt::format("there is no machine \"{}\": a JSON file, or one of {}", name, shipped));
 }
 
-struct Chosen {
-  const Entry* entry = nullptr;
-  const SetupValue* value = nullptr;
-  const Machine* machine = nullptr;
-  std::vector<IndexedOffset> offsets;
-  PlaceInMachine place;
-};
-
-Result<Chosen> chosen_setup(const Input& input, const std::string& name) {
-  Chosen chosen;
+Result<const Entry*> chosen_setup(const Input& input, const std::string& name) {
+  const Entry* chosen = nullptr;
   for (const Entry& entry : input.job.entries) {
     if (!entry.setup() || (!name.empty() && entry.name != name)) continue;
-    if (chosen.entry)
+    if (chosen)
       return refuse(RefusalCode::kBadInput, "the job has several setups: say which one with --setup");
-    chosen.entry = &entry;
+    chosen = &entry;
   }
-  if (!chosen.entry)
+  if (!chosen)
     return refuse(RefusalCode::kUnknownName,
                   name.empty() ? "the job has no setup" : "the job has no setup \"" + name + "\"");
-  const Evaluated& evaluated = input.evaluation.entries.at(chosen.entry->id);
+  const Evaluated& evaluated = input.evaluation.entries.at(chosen->id);
   if (!evaluated.setup)
-    return refuse(RefusalCode::kGeometry, chosen.entry->name + " cannot be built: " + evaluated.reason);
-  chosen.value = evaluated.setup.get();
-  const Setup& setup = *chosen.entry->setup();
-  const auto machine = input.job.machines.find(setup.machine);
-  if (machine == input.job.machines.end()) return chosen;
-  chosen.machine = &machine->second;
-  const auto place = place_of(setup, input.job.display, {});
-  if (!place) return refuse(place);
-  chosen.place = *place;
-  auto offsets = indexed_offsets(*chosen.machine, setup, *chosen.value, *place);
-  if (!offsets) return refuse(offsets);
-  chosen.offsets = std::move(*offsets);
+    return refuse(RefusalCode::kGeometry, chosen->name + " cannot be built: " + evaluated.reason);
   return chosen;
 }
 
 Result<std::string> offsets_text(const Input& input, const JobExport& request, Unit unit) {
   const auto chosen = chosen_setup(input, request.setup);
   if (!chosen) return refuse(chosen);
-  if (!chosen->machine)
-    return refuse(RefusalCode::kBadInput, chosen->entry->name + " has no machine: offsets need one");
-  return offsets_program(chosen->entry->name, *chosen->machine, chosen->place, chosen->offsets, unit);
+  const auto on = setup_on_machine(input.job, input.evaluation, (*chosen)->id);
+  if (!on) return refuse(on);
+  return offsets_program(on->entry->name, *on->machine, on->place, on->offsets, unit);
 }
 
 Result<std::string> sheets_text(const Input& input) {
@@ -94,8 +76,9 @@ Result<std::string> orientations_text(const Input& input, const JobExport& reque
   const auto chosen = chosen_setup(input, request.setup);
   if (!chosen) return refuse(chosen);
   std::string text;
-  for (const PlaneValue& plane : chosen->value->planes) {
-    const auto told = orientation_text(form.form, plane, chosen->machine, nullptr, {unit});
+  const Machine* machine = machine_of(input.job, *(*chosen)->setup());
+  for (const PlaneValue& plane : input.evaluation.entries.at((*chosen)->id).setup->planes) {
+    const auto told = orientation_text(form.form, plane, machine, nullptr, {unit});
     if (!told) return refuse(told.error().code, plane.name + ": " + told.error().sentence);
     text += "# " + plane.name + "\n" + *told;
   }

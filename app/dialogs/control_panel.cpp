@@ -138,26 +138,8 @@ void ControlPanel::tell(const QString& text, bool bad) {
   said_->setStyleSheet(bad ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name()) : QString());
 }
 
-Result<ControlPanel::InUse> ControlPanel::in_use() const {
-  const Job& job = session_.job();
-  InUse use;
-  use.entry = job.find(session_.setup_in_use());
-  if (!use.entry) return refuse(RefusalCode::kBadInput, "There is no setup: make one first.");
-  const auto at = session_.evaluation().entries.find(use.entry->id);
-  if (at == session_.evaluation().entries.end() || !at->second.setup)
-    return refuse(RefusalCode::kBadInput, use.entry->name + " cannot be built: mend it first.");
-  use.value = at->second.setup.get();
-  const auto machine = job.machines.find(use.entry->setup()->machine);
-  if (machine == job.machines.end())
-    return refuse(RefusalCode::kBadInput, use.entry->name + " has no machine: choose one on its card.");
-  use.machine = &machine->second;
-  const auto place = place_of(*use.entry->setup(), job.display, {});
-  if (!place) return refuse(place);
-  use.place = *place;
-  auto offsets = indexed_offsets(*use.machine, *use.entry->setup(), *use.value, *place);
-  if (!offsets) return refuse(offsets);
-  use.offsets = std::move(*offsets);
-  return use;
+Result<SetupOnMachine> ControlPanel::in_use() const {
+  return setup_on_machine(session_.job(), session_.evaluation(), session_.setup_in_use());
 }
 
 void ControlPanel::refresh() {
@@ -251,21 +233,19 @@ void ControlPanel::go_to_plane() {
   if (!use) return tell(told(use.error().sentence), true);
   const auto plane = static_cast<size_t>(std::max(0, session_.job().tool_plane));
   const std::string name = plane < use->value->planes.size() ? use->value->planes[plane].name : "";
-  for (const IndexedOffset& o : use->offsets) {
-    if (o.plane != name) continue;
-    std::string words = "PLANE " + work_offset_text(o.offset);
-    for (size_t i = 0; i < o.angles.size(); ++i)
-      words += fmt::format(" {}{:.6f}", use->machine->rotary[i].name, degrees(o.angles[i]) + 0.0);
-    client_.ask(told(words), [this, name](const Result<QString>& answer) {
-      if (answer)
-        tell(tr("The control stands at %1: %2.").arg(told(name), answer->mid(3)));
-      else
-        tell(tr("The control did not turn: %1.").arg(told(answer.error().sentence)), true);
-      refresh();
-    });
-    return refresh();
-  }
-  tell(tr("%1 is not reached on this machine.").arg(told(name)), true);
+  const IndexedOffset* offset = use->offset_of(plane);
+  if (!offset) return tell(tr("%1 is not reached on this machine.").arg(told(name)), true);
+  std::string words = "PLANE " + work_offset_text(offset->offset);
+  for (size_t i = 0; i < offset->angles.size(); ++i)
+    words += fmt::format(" {}{:.6f}", use->machine->rotary[i].name, degrees(offset->angles[i]) + 0.0);
+  client_.ask(told(words), [this, name](const Result<QString>& answer) {
+    if (answer)
+      tell(tr("The control stands at %1: %2.").arg(told(name), answer->mid(3)));
+    else
+      tell(tr("The control did not turn: %1.").arg(told(answer.error().sentence)), true);
+    refresh();
+  });
+  refresh();
 }
 
 // --- probing

@@ -5,7 +5,7 @@
 
 #include "app/control_client.h"
 #include "app/session.h"
-#include "setup/indexed_offsets.h"
+#include "job/setup_on_machine.h"
 #include "setup/probing.h"
 
 class QHBoxLayout;
@@ -25,18 +25,11 @@ class ControlPanel : public QDialog {
   [[nodiscard]] ControlClient& client() { return client_; }
 
  private:
-  struct InUse {
-    const Entry* entry = nullptr;
-    const Machine* machine = nullptr;
-    const SetupValue* value = nullptr;
-    PlaceInMachine place;
-    std::vector<IndexedOffset> offsets;
-  };
   QPushButton* add_button(QHBoxLayout* row, const QString& text, const char* name,
                           void (ControlPanel::*act)());
   void build_offsets(QVBoxLayout* layout);
   void build_probing(QVBoxLayout* layout);
-  [[nodiscard]] Result<InUse> in_use() const;
+  [[nodiscard]] Result<SetupOnMachine> in_use() const;
   void refresh();
   void show_offsets();
   void send_offsets();

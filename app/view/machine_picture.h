@@ -15,7 +15,6 @@ class MachinePicture : public QWidget {
  public:
   explicit MachinePicture(QWidget* parent = nullptr);
 
-  // `towards_tool` is the direction of the part that the tool will lie along, as it lies with all angles
   // zero.
   void show_pose(const Machine& machine, const Angles& angles);
   [[nodiscard]] const Angles& shown_angles() const { return now_; }

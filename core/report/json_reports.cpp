@@ -320,8 +320,7 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
                        {"state", state_name(evaluated.state)},
                        {"reason", evaluated.reason},
                        {"value", value}});
-    if (evaluated.setup)
-      entries.back()["value"] = setup_value_json(*entry.setup(), *evaluated.setup, job, unit);
+    if (evaluated.setup) entries.back()["value"] = setup_value_json(job, evaluation, entry, unit);
     if (entry.datum())
       entries.back()["tolerance"] = {{"linear", in.length(evaluated.tolerance.linear_mm)},
                                      {"angular", rounded(degrees(evaluated.tolerance.angular_rad))}};

@@ -1,8 +1,8 @@
 #include "report/setup_reports.h"
 
 #include "geom/primitives.h"
+#include "job/setup_on_machine.h"
 #include "report/json_pieces.h"
-#include "setup/indexed_offsets.h"
 
 namespace anvil {
 namespace {
@@ -13,17 +13,12 @@ json angles_json(const Machine& machine, const Angles& angles) {
   return j;
 }
 
-json offsets_json(const Machine& machine, const Setup& setup, const SetupValue& value, const Job& job,
-                  const In& in) {
+json offsets_json(const SetupOnMachine& on, const In& in) {
   json rows = json::array();
-  const auto place = place_of(setup, job.display, {});
-  const auto offsets = place ? indexed_offsets(machine, setup, value, *place)
-                             : Result<std::vector<IndexedOffset>>(refuse(place));
-  if (!offsets) return rows;
-  for (const IndexedOffset& offset : *offsets)
+  for (const IndexedOffset& offset : on.offsets)
     rows.push_back({{"tool_plane", offset.plane},
                     {"work_offset", work_offset_text(offset.offset)},
-                    {"rotary", angles_json(machine, offset.angles)},
+                    {"rotary", angles_json(*on.machine, offset.angles)},
                     {"in_machine", in.point(offset.in_machine)},
                     {"turn", angle(offset.turn_rad)},
                     {"remark", offset.remark}});
@@ -60,12 +55,13 @@ json plane_json(const PlaneValue& plane, const Machine* machine, const In& in) {
 
 }  // namespace
 
-json setup_value_json(const Setup& setup, const SetupValue& value, const Job& job, Unit unit) {
+json setup_value_json(const Job& job, const Evaluation& evaluation, const Entry& entry, Unit unit) {
   const In in(unit);
-  const auto machine = job.machines.find(setup.machine);
+  const Setup& setup = *entry.setup();
+  const SetupValue& value = *evaluation.entries.at(entry.id).setup;
+  const Machine* machine = machine_of(job, setup);
   json planes = json::array();
-  for (const PlaneValue& plane : value.planes)
-    planes.push_back(plane_json(plane, machine == job.machines.end() ? nullptr : &machine->second, in));
+  for (const PlaneValue& plane : value.planes) planes.push_back(plane_json(plane, machine, in));
   json j{{"work_offset", setup.offset},
          {"machine", setup.machine},
          {"zero", in.point(value.frame.Location())},
@@ -73,13 +69,16 @@ json setup_value_json(const Setup& setup, const SetupValue& value, const Job& jo
          {"z", direction(value.frame.Direction())},
          {"tool_planes", planes}};
   if (value.stock) j["stock"] = stock_json(*value.stock, value.frame, in);
-  if (machine != job.machines.end()) j["offsets"] = offsets_json(machine->second, setup, value, job, in);
+  if (machine) {
+    const auto on = setup_on_machine(job, evaluation, entry.id);
+    j["offsets"] = on ? offsets_json(*on, in) : json::array();
+  }
   return j;
 }
 
 std::string setup_text(const Job& job, const Setup& setup, const Evaluated& evaluated) {
-  const auto machine = job.machines.find(setup.machine);
-  std::string text = machine == job.machines.end() ? "no machine" : machine->second.name;
+  const Machine* machine = machine_of(job, setup);
+  std::string text = machine ? machine->name : "no machine";
   if (evaluated.setup && evaluated.setup->stock)
     text += ", stock " + stock_text(*evaluated.setup->stock, job.display);
   return text;
@@ -90,7 +89,7 @@ std::string setups_json(const Job& job, const Evaluation& evaluation, Unit unit)
   for (const Entry& entry : job.entries) {
     const auto at = evaluation.entries.find(entry.id);
     if (!entry.setup() || at == evaluation.entries.end() || !at->second.setup) continue;
-    json j = setup_value_json(*entry.setup(), *at->second.setup, job, unit);
+    json j = setup_value_json(job, evaluation, entry, unit);
     j["name"] = entry.name;
     setups.push_back(std::move(j));
   }

@@ -18,7 +18,7 @@ std::string proposals_json(const Proposals& proposals, const Machine* machine, c
 std::string setups_json(const Job& job, const Evaluation& evaluation, Unit unit);
 
 // Of one setup, told in its own coordinates but for its zero, which is told in the placed part's.
-nlohmann::ordered_json setup_value_json(const Setup& setup, const SetupValue& value, const Job& job,
+nlohmann::ordered_json setup_value_json(const Job& job, const Evaluation& evaluation, const Entry& entry,
                                         Unit unit);
 
 // "Cradle A with rotary table C, stock 120.000 × 80.000 × 40.000"

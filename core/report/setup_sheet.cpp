@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "geom/primitives.h"
+#include "job/setup_on_machine.h"
 #include "part/measure.h"
 
 namespace anvil {
@@ -115,22 +116,18 @@ std::string plane_table(const SetupSheet& s) {
 void tell_setup(const Entry& entry, const Job& job, const Evaluation& evaluation, SetupSheet& sheet) {
   const Setup& setup = *entry.setup();
   sheet.work_offset = setup.offset;
-  const auto machine = job.machines.find(setup.machine);
-  if (machine != job.machines.end())
-    sheet.machine = machine->second.name + " (" + machine_summary(machine->second) + ")";
+  if (const Machine* machine = machine_of(job, setup))
+    sheet.machine = machine->name + " (" + machine_summary(*machine) + ")";
   const auto at = evaluation.entries.find(entry.id);
   if (at == evaluation.entries.end() || !at->second.setup) return;
   if (at->second.setup->stock) sheet.stock = stock_text(*at->second.setup->stock, job.display);
 }
 
 // The planes of a setup as the sheet tells them, but for their corners.
-std::vector<SheetPlane> planes_of(const Entry& entry, const Job& job, const SetupValue& value) {
-  const Setup& setup = *entry.setup();
-  const auto machine = job.machines.find(setup.machine);
-  std::vector<IndexedOffset> offsets;
-  if (machine != job.machines.end())
-    if (const auto place = place_of(setup, job.display, {}))
-      if (auto found = indexed_offsets(machine->second, setup, value, *place)) offsets = std::move(*found);
+std::vector<SheetPlane> planes_of(const Entry& entry, const Job& job, const Evaluation& evaluation,
+                                  const SetupValue& value) {
+  const Machine* machine = machine_of(job, *entry.setup());
+  const auto on = setup_on_machine(job, evaluation, entry.id);
   std::vector<SheetPlane> planes;
   for (size_t i = 0; i < value.planes.size(); ++i) {
     const PlaneValue& plane = value.planes[i];
@@ -140,14 +137,12 @@ std::vector<SheetPlane> planes_of(const Entry& entry, const Job& job, const Setu
     told.frame = plane.in_setup;
     told.placed = plane.frame;
     told.picture = fmt::format("setup-{}-{}", entry.id, i);
-    if (machine != job.machines.end() && plane.pose())
-      told.angles = angles_text(machine->second, plane.pose()->angles);
-    for (const IndexedOffset& offset : offsets)
-      if (offset.plane == plane.name) {
-        told.offset = work_offset_text(offset.offset);
-        told.offset_in_machine = offset.in_machine;
-        if (!offset.remark.empty()) told.remark = offset.remark;
-      }
+    if (machine && plane.pose()) told.angles = angles_text(*machine, plane.pose()->angles);
+    if (const IndexedOffset* offset = on ? on->offset_of(i) : nullptr) {
+      told.offset = work_offset_text(offset->offset);
+      told.offset_in_machine = offset->in_machine;
+      if (!offset->remark.empty()) told.remark = offset->remark;
+    }
     planes.push_back(std::move(told));
   }
   return planes;
@@ -189,7 +184,7 @@ Result<std::vector<SetupSheet>> make_setup_sheets(const Job& job, const Evaluati
   for (const Entry& entry : job.entries) {
     const auto at = evaluation.entries.find(entry.id);
     if (!entry.setup() || at == evaluation.entries.end() || !at->second.setup || !evaluation.part) continue;
-    std::vector<SheetPlane> planes = planes_of(entry, job, *at->second.setup);
+    std::vector<SheetPlane> planes = planes_of(entry, job, evaluation, *at->second.setup);
     CornerReport own;
     for (size_t i = 0; i < planes.size(); ++i) {
       progress.say(planes[i].name, -1);

@@ -72,9 +72,7 @@ std::string comment(std::string text) {
 
 struct Told {
   Unit unit;
-  [[nodiscard]] std::string length(double mm) const {
-    return format_length(mm, {unit, unit == Unit::kInch ? 3 : 3, 3});
-  }
+  [[nodiscard]] std::string length(double mm) const { return format_length(mm, {unit}); }
   [[nodiscard]] std::string point(const gp_Pnt& p) const {
     return fmt::format("X{} Y{} Z{}", length(p.X()), length(p.Y()), length(p.Z()));
   }
@@ -119,6 +117,7 @@ Result<std::vector<IndexedOffset>> indexed_offsets(const Machine& machine, const
     if (!pose || !plane.problem.empty()) continue;
     IndexedOffset o;
     o.plane = plane.name;
+    o.plane_index = i;
     o.offset = (*offsets)[i];
     o.angles = pose->angles;
     o.in_setup = plane.in_setup.Location();

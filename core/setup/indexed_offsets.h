@@ -12,6 +12,7 @@ namespace anvil {
 
 struct IndexedOffset {
   std::string plane;
+  size_t plane_index = 0;  // in the planes of the setup's value
   WorkOffset offset;
   Angles angles;
   gp_Pnt in_setup;      // zero of the plane, work coordinates

@@ -4,6 +4,7 @@
 #include "geom/primitives.h"
 #include "job/job_json.h"
 #include "job/names.h"
+#include "job/setup_on_machine.h"
 #include "setup/shipped_machines.h"
 #include "support/job_fixture.h"
 
@@ -154,6 +155,28 @@ TEST_F(Setups, ToolPlanesTellTheirAnglesOneAfterTheOther) {
   EXPECT_EQ(of(op10).reason, "Frame 2: A 90.000° is beyond -120…30°");
   put_on(op10, "bench-3axis");
   EXPECT_NE(of(op10).reason.find("90.000° are missing"), std::string::npos) << of(op10).reason;
+}
+
+// Whoever writes or sends offsets reads the place as the evaluation did, names of entries included; planes of
+// one name keep their own offsets.
+TEST_F(Setups, OnTheirMachineAreToldInOnePlace) {
+  const int op10 = f.setup_on_top();
+  EXPECT_FALSE(setup_on_machine(f.job, evaluate(f.job), op10));  // no machine
+  EXPECT_FALSE(setup_on_machine(f.job, evaluate(f.job), 0));
+  put_on(op10, "cradle-ac");
+  f.job = with_tool_plane(f.job, op10, frame_on_front());
+  anvil::Setup same = setup(op10);
+  same.planes[0].name = "OP10";
+  same.place = {{"x", "Frame1.z * 2"}};  // the frame's zero stands at Z 20
+  f.job = with_setup_changed(f.job, op10, same);
+  EXPECT_EQ(of(op10).state, EntryState::kCurrent) << of(op10).reason;
+  const auto on = setup_on_machine(f.job, last, op10);
+  ASSERT_TRUE(on) << on.error().sentence;
+  EXPECT_NEAR(on->place.zero.X(), 40, 1e-9);
+  ASSERT_TRUE(on->offset_of(0) && on->offset_of(1));
+  EXPECT_EQ(work_offset_text(on->offset_of(0)->offset), "G54");
+  EXPECT_EQ(work_offset_text(on->offset_of(1)->offset), "G55");
+  EXPECT_EQ(on->offset_of(2), nullptr);
 }
 
 TEST_F(Setups, ActivePlaneIsWhatTheToolLooksAlong) {
