@@ -2,6 +2,7 @@
 #include "app/session.h"
 #include "geom/primitives.h"
 #include "job/setup_edits.h"
+#include "job/setup_on_machine.h"
 #include "setup/shipped_machines.h"
 
 namespace anvil::app {
@@ -123,7 +124,7 @@ void Session::propose_planes() {
   const gp_Trsf into_setup = into_frame(value->frame) * evaluation_.placement;
   options.first = gp_Dir(0, 0, 1).Transformed(into_setup.Inverted());
   const auto machine = job().machines.find(setup->machine);
-  const auto place = place_of(*setup, job().display, {});
+  const auto place = place_in_machine(job(), evaluation_, *job().find(open_setup_));
   if (machine != job().machines.end() && place)
     options.machine_reaches = [on = machine->second,
                                into = place->from_setup() * into_setup](const gp_Dir& d) {

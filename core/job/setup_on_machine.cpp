@@ -17,6 +17,10 @@ const Machine* machine_of(const Job& job, const Setup& setup) {
   return at == job.machines.end() ? nullptr : &at->second;
 }
 
+Result<PlaceInMachine> place_in_machine(const Job& job, const Evaluation& evaluation, const Entry& entry) {
+  return place_of(*entry.setup(), job.display, names_for(job, evaluation, texts_of(entry), entry.id));
+}
+
 Result<SetupOnMachine> setup_on_machine(const Job& job, const Evaluation& evaluation, int id) {
   SetupOnMachine on;
   on.entry = job.find(id);
@@ -30,7 +34,7 @@ Result<SetupOnMachine> setup_on_machine(const Job& job, const Evaluation& evalua
   on.machine = machine_of(job, setup);
   if (!on.machine)
     return refuse(RefusalCode::kBadInput, on.entry->name + " has no machine: offsets need one");
-  const auto place = place_of(setup, job.display, names_for(job, evaluation, texts_of(*on.entry), id));
+  const auto place = place_in_machine(job, evaluation, *on.entry);
   if (!place) return refuse(place);
   on.place = *place;
   auto offsets = indexed_offsets(*on.machine, setup, *on.value, on.place);

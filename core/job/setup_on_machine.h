@@ -22,6 +22,9 @@ struct SetupOnMachine {
 // one without a machine, and what is wrong with its place or offsets; (kGeometry) one that cannot be built.
 Result<SetupOnMachine> setup_on_machine(const Job& job, const Evaluation& evaluation, int entry);
 
+// Where the setup lies in its machine, read with the names of the entries before it.
+Result<PlaceInMachine> place_in_machine(const Job& job, const Evaluation& evaluation, const Entry& setup);
+
 // The machine a setup names, or null.
 const Machine* machine_of(const Job& job, const Setup& setup);
 

@@ -11,6 +11,7 @@
 #include "geom/quiet.h"
 #include "job/evaluate.h"
 #include "job/job_file.h"
+#include "job/setup_on_machine.h"
 #include "setup/shipped_machines.h"
 #include "stand-ins/control/control.h"
 
@@ -40,7 +41,7 @@ Result<std::unique_ptr<control::Probe>> probe_of(const Options& options) {
   for (const Entry& entry : loaded->job.entries) {
     if (!entry.setup() || (!options.setup.empty() && entry.name != options.setup)) continue;
     const auto at = evaluation.entries.find(entry.id);
-    const auto place = place_of(*entry.setup(), loaded->job.display, {});
+    const auto place = place_in_machine(loaded->job, evaluation, entry);
     if (!place) return refuse(place);
     if (!evaluation.part || !at->second.setup) break;
     const gp_Trsf nominal = place->from_setup() * into_frame(at->second.setup->frame) * evaluation.placement;
