@@ -167,7 +167,7 @@ void MainWindow::build_display_actions() {
   add("view.isolate", tr("Look at the picked bodies alone"), "I", [this] {
     std::set<int> bodies;
     for (const Pick& pick : session_.picks())
-      if (const auto* t = std::get_if<TopologyReference>(&pick.reference.target)) bodies.insert(t->body);
+      if (const auto body = body_of(pick.reference)) bodies.insert(*body);
     session_.isolate(std::move(bodies));
   });
   add("view.all-bodies", tr("Look at all bodies again"), "Shift+I", [this] { session_.isolate({}); });

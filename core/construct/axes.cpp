@@ -9,7 +9,7 @@ namespace anvil {
 namespace {
 
 Solutions axis_itself(const Inputs& in) {
-  return one(drawn_axis(*in[0].axis, in[0].extent));
+  return one(drawn_axis(*in[0].axis, in[0].extent), fitted_text(in[0], in.display));
 }
 
 Solutions where_planes_cross(const Inputs& in) {

@@ -41,7 +41,8 @@ enum class Need {
   kCylinder,
   kRound,  // a cylinder or cone
   kSphere,
-  kOfBody  // anything picked on a body
+  kRegion,  // of a scan
+  kOfBody   // anything picked on a body
 };
 bool gives(const Given& given, Need need);
 const char* need_text(Need need);  // "a point", "an axis", …

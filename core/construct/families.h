@@ -26,6 +26,8 @@ Construction point_polar();
 Construction point_along();
 Construction point_along_two();
 Construction point_of_box();
+Construction point_of_region();
+Construction point_of_region_circle();
 Construction axis_of();
 Construction axis_along_edge();
 Construction axis_of_two_planes();

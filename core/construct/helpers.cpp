@@ -56,6 +56,8 @@ bool gives(const Given& given, Need need) {
       return is_kind(given, {SurfaceKind::kCylinder, SurfaceKind::kCone});
     case Need::kSphere:
       return is_kind(given, {SurfaceKind::kSphere});
+    case Need::kRegion:
+      return given.region != nullptr;
     case Need::kOfBody:
       return !given.body.IsNull();
   }
@@ -102,6 +104,8 @@ const char* need_text(Need need) {
       return "a cylinder or cone";
     case Need::kSphere:
       return "a sphere";
+    case Need::kRegion:
+      return "a region of a scan";
     case Need::kOfBody:
       return "a body";
   }
@@ -255,6 +259,10 @@ gp_Pnt tip_of(const Surface& cone) {
 
 double angle_to_plane(const gp_Dir& line, const gp_Pln& plane) {
   return kPi / 2 - acute_angle(line, plane.Axis().Direction());
+}
+
+std::string fitted_text(const Given& given, const Display& display) {
+  return given.region ? region_quality_text(*given.region, given.region->quality, display) : std::string();
 }
 
 std::string quality_text(const FitQuality& quality, const Display& display) {

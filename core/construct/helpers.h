@@ -49,6 +49,9 @@ gp_Pnt tip_of(const Surface& cone);
 // The angle between a line and a plane, 0 (parallel) to pi/2.
 double angle_to_plane(const gp_Dir& line, const gp_Pln& plane);
 
+// How well the surface of a scan's region fits; nothing of other picks.
+std::string fitted_text(const Given& given, const Display& display);
+
 // "RMS 0.012, largest 0.020 at {3}".
 std::string quality_text(const FitQuality& quality, const Display& display);
 

@@ -26,9 +26,13 @@ Solutions place(const Inputs& in) {
                   format_length(p.Z(), in.display)));
 }
 
+AreaProperties area_of(const Given& face) {
+  if (face.region) return {face.region->area_mm2, face.region->centroid};
+  return face.surface->kind == SurfaceKind::kMesh ? mesh_area(face.shape) : area_properties(face.shape);
+}
+
 Solutions area(const Inputs& in) {
-  const bool mesh = in[0].surface->kind == SurfaceKind::kMesh;
-  const AreaProperties properties = mesh ? mesh_area(in[0].shape) : area_properties(in[0].shape);
+  const AreaProperties properties = area_of(in[0]);
   Measurement m{Kind::kArea, properties.area_mm2, properties.centroid, properties.centroid};
   const Surface& s = *in[0].surface;
   if (s.kind == SurfaceKind::kCylinder || s.kind == SurfaceKind::kSphere)
@@ -67,7 +71,7 @@ Solutions length(const Inputs& in) {
 }
 
 Solutions body(const Inputs& in) {
-  const bool mesh = in[0].surface && in[0].surface->kind == SurfaceKind::kMesh;
+  const bool mesh = in[0].region || (in[0].surface && in[0].surface->kind == SurfaceKind::kMesh);
   const VolumeProperties properties = mesh ? mesh_properties(in[0].body) : volume_properties(in[0].body);
   const AreaProperties area = mesh ? mesh_area(in[0].body) : area_properties(in[0].body);
   const gp_Ax2& frame = *in[1].frame;

@@ -9,7 +9,7 @@ namespace anvil {
 namespace {
 
 Solutions plane_itself(const Inputs& in) {
-  return one(drawn_plane(*in[0].plane, in[0].extent));
+  return one(drawn_plane(*in[0].plane, in[0].extent), fitted_text(in[0], in.display));
 }
 
 // Several: each a step farther than the one before.

@@ -34,16 +34,17 @@ Solutions at_length(const Inputs& in) {
 
 Solutions middle_or_tip(const Inputs& in) {
   const Surface& s = *in[0].surface;
-  if (s.kind != SurfaceKind::kCone) return one(PointDatum{s.position.Location()});
-  return one(PointDatum{tip_of(s)}, "tip of the cone");
+  const std::string fitted = fitted_text(in[0], in.display);
+  if (s.kind != SurfaceKind::kCone) return one(PointDatum{s.position.Location()}, fitted);
+  return one(PointDatum{tip_of(s)}, "tip of the cone" + (fitted.empty() ? "" : ", " + fitted));
 }
 
 Solutions middles_of_face(const Inputs& in) {
   const gp_Pln plane = *in[0].plane;
   const FaceBounds box = bounds_of(in[0].shape, face_frame_of(in[0]));
-  return std::vector<Solution>{
-      {PointDatum{area_properties(in[0].shape).centroid}, "centroid", "centroid of its area"},
-      {PointDatum{foot_on(plane, box.at(0.5, 0.5))}, "box", "middle of its box"}};
+  const gp_Pnt centroid = in[0].region ? in[0].region->centroid : area_properties(in[0].shape).centroid;
+  return std::vector<Solution>{{PointDatum{centroid}, "centroid", "centroid of its area"},
+                               {PointDatum{foot_on(plane, box.at(0.5, 0.5))}, "box", "middle of its box"}};
 }
 
 Solutions ends_of_hole(const Inputs& in) {

@@ -27,6 +27,8 @@ const std::vector<Construction>& constructions() {
       point_along(),
       point_along_two(),
       point_of_box(),
+      point_of_region(),
+      point_of_region_circle(),
       axis_of(),
       axis_along_edge(),
       axis_of_two_planes(),

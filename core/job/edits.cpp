@@ -275,6 +275,9 @@ Job with_picks_as_found(Job job, int id, const Part& part) {
   auto* datum = entry ? std::get_if<DatumEntry>(&entry->content) : nullptr;
   if (!datum) return job;
   for (Reference& input : datum->recipe.inputs) {
+    if (auto* region = std::get_if<RegionReference>(&input.target))
+      if (const auto grown = region_of(part, *region))
+        region->wish.at = as_delivered(part, *region, (*grown)->seed);
     auto* topology = std::get_if<TopologyReference>(&input.target);
     const auto index = topology ? resolve(part, *topology) : Result<int>(-1);
     if (topology && index)

@@ -133,9 +133,7 @@ std::vector<int> followers(const Job& job, int id, bool of_planes) {
     if (const Setup* setup = entry.setup(); setup && !of_planes)
       inputs.erase(inputs.begin() + 1, inputs.begin() + 1 + static_cast<long>(setup->planes.size()));
     for (const Reference& input : inputs) {
-      const auto* to_entry = std::get_if<EntryReference>(&input.target);
-      const auto* to_part = std::get_if<TopologyReference>(&input.target);
-      if ((to_entry && touched.count(to_entry->entry)) || (to_part && touched.count(to_part->part_entry))) {
+      if (touched.count(entry_of(input))) {
         if (touched.insert(entry.id).second) found.push_back(entry.id);
         break;
       }

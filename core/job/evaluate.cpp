@@ -13,6 +13,16 @@
 namespace anvil {
 namespace {
 
+void add_region(Fingerprint& hash, const RegionReference& region) {
+  hash.add(static_cast<size_t>(region.body));
+  for (int i = 1; i <= 3; ++i) {
+    hash.add(region.wish.at.Coord(i));
+    hash.add(region.wish.seen_from.Coord(i));
+  }
+  hash.add(region.wish.within_mm);
+  hash.add(region.wish.as ? static_cast<size_t>(*region.wish.as) : 99);
+}
+
 void add_recipe(Fingerprint& hash, const Job& job, const Evaluation& evaluation, const Recipe& recipe,
                 const Names& names) {
   hash.add(names);
@@ -31,12 +41,16 @@ void add_recipe(Fingerprint& hash, const Job& job, const Evaluation& evaluation,
       if (entry->entry == kReadDelivered) hash.add(evaluation.placement);
       continue;
     }
-    const auto& topology = std::get<TopologyReference>(input.target);
     hash.add(reinterpret_cast<size_t>(evaluation.part.get()));
+    hash.add(evaluation.placement);
+    if (const auto* region = std::get_if<RegionReference>(&input.target)) {
+      add_region(hash, *region);
+      continue;
+    }
+    const auto& topology = std::get<TopologyReference>(input.target);
     hash.add(static_cast<size_t>(topology.kind) * 8 + static_cast<size_t>(topology.snap));
     hash.add(static_cast<size_t>(topology.index_hint));
     hash.add(topology.where.X() + 3 * topology.where.Y() + 7 * topology.where.Z());
-    hash.add(evaluation.placement);
   }
 }
 
@@ -257,9 +271,8 @@ class Evaluator {
   // What was found by intent is shown where it is now, but asks.
   void look_at_picks(const Recipe& recipe, Evaluated& evaluated) const {
     for (size_t i = 0; i < recipe.inputs.size(); ++i) {
-      const auto* topology = std::get_if<TopologyReference>(&recipe.inputs[i].target);
       const auto located =
-          topology && result_.part ? locate(*result_.part, *topology) : Result<Located>(Located());
+          result_.part ? locate(*result_.part, recipe.inputs[i]) : Result<Located>(Located());
       if (!located || located->how != Located::How::kByIntent) continue;
       evaluated.state = EntryState::kAttention;
       evaluated.reason =
@@ -333,12 +346,15 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
     else
       given = given_by_value(*at->second.value);
   } else {
-    const auto& topology = std::get<TopologyReference>(reference.target);
-    const Entry* part = job.find(topology.part_entry);
+    const Entry* part = job.find(entry_of(reference));
     if (!part || !part->part()) return given;
     if (!evaluation.part) return given;
-    given = guarded("finding the pick",
-                    [&] { return given_by(*evaluation.part, topology, evaluation.placement); });
+    const auto* region = std::get_if<RegionReference>(&reference.target);
+    given = guarded("finding the pick", [&] {
+      return region ? given_by(*evaluation.part, *region, evaluation.placement)
+                    : given_by(*evaluation.part, std::get<TopologyReference>(reference.target),
+                               evaluation.placement);
+    });
   }
   if (given && reference.clicked) given->clicked = reference.clicked->Transformed(evaluation.placement);
   return given;

@@ -20,6 +20,7 @@ gp_XYZ triple_from(const json& j) {
   return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
 }
 
+const char* const kRegionName = "region";
 const char* const kTopologyNames[] = {"face", "edge", "vertex"};
 const char* const kSnapNames[] = {"whole",      "middle",     "centre",     "start",     "end",
                                   "quadrant-1", "quadrant-2", "quadrant-3", "quadrant-4"};
@@ -39,6 +40,14 @@ json to_json(const Reference& reference) {
       j["element"] = entry->element;
       j["point"] = kSnapNames[static_cast<int>(entry->snap)];
     }
+  } else if (const auto* region = std::get_if<RegionReference>(&reference.target)) {
+    j = {{"part", region->part_entry},
+         {"kind", kRegionName},
+         {"body", region->body},
+         {"where", triple(region->wish.at.XYZ())},
+         {"seen_from", triple(region->wish.seen_from.XYZ())}};
+    if (region->wish.within_mm > 0) j["within"] = region->wish.within_mm;
+    if (region->wish.as) j["as"] = surface_name(*region->wish.as);
   } else {
     const auto& t = std::get<TopologyReference>(reference.target);
     j = {{"part", t.part_entry},
@@ -56,12 +65,26 @@ json to_json(const Reference& reference) {
   return j;
 }
 
+RegionReference region_from(const json& j) {
+  RegionReference region{j.at("part"), j.at("body"), {}};
+  region.wish.at = gp_Pnt(triple_from(j.at("where")));
+  region.wish.seen_from = gp_Dir(triple_from(j.at("seen_from")));
+  region.wish.within_mm = j.value("within", 0.0);
+  if (!j.contains("as")) return region;
+  region.wish.as = region_kind_from(j["as"].get<std::string>());
+  if (!region.wish.as)
+    throw std::runtime_error(fmt::format("kind of region \"{}\" is not known", j["as"].get<std::string>()));
+  return region;
+}
+
 Reference reference_from(const json& j) {
   Reference reference;
   if (j.contains("entry")) {
     EntryReference to{j.at("entry").get<int>(), j.value("element", 0)};
     if (j.contains("point")) to.snap = static_cast<Snap>(index_of(kSnapNames, j["point"], "point of pick"));
     reference.target = to;
+  } else if (j.at("kind") == kRegionName) {
+    reference.target = region_from(j);
   } else {
     TopologyReference t;
     t.part_entry = j.at("part");
@@ -291,9 +314,9 @@ Result<void> check_order(const Job& job) {
   std::vector<int> seen;
   for (const Entry& entry : job.entries) {
     for (const Reference& input : inputs_of(entry)) {
-      const auto* to_entry = std::get_if<EntryReference>(&input.target);
-      if (to_entry && (to_entry->entry == kReadPlaced || to_entry->entry == kReadDelivered)) continue;
-      const int target = to_entry ? to_entry->entry : std::get<TopologyReference>(input.target).part_entry;
+      const int target = entry_of(input);
+      const bool is_frame = std::holds_alternative<EntryReference>(input.target);
+      if (is_frame && (target == kReadPlaced || target == kReadDelivered)) continue;
       if (std::find(seen.begin(), seen.end(), target) == seen.end())
         return refuse(
             RefusalCode::kUnreadable,

@@ -9,7 +9,7 @@
 
 namespace anvil {
 
-inline constexpr int kJobFormatVersion = 3;
+inline constexpr int kJobFormatVersion = 4;
 
 std::string job_to_json(const Job& job);
 

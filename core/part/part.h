@@ -11,6 +11,7 @@
 #include <string>
 #include <vector>
 
+#include "base/kept.h"
 #include "part/topology_index.h"
 
 namespace anvil {
@@ -56,12 +57,15 @@ class Part {
   [[nodiscard]] const std::vector<Body>& bodies() const { return bodies_; }
   [[nodiscard]] const TopoDS_Compound& shape() const { return shape_; }
   [[nodiscard]] const TopologyIndex& topology() const { return topology_; }
+  // For whoever works out more from it and wants to find that again.
+  [[nodiscard]] Kept& kept() const { return *kept_; }
 
  private:
   std::vector<SourceInfo> sources_;  // at least one
   std::vector<Body> bodies_;
   TopoDS_Compound shape_;
   TopologyIndex topology_;
+  std::shared_ptr<Kept> kept_ = std::make_shared<Kept>();
 };
 
 // All shapes together, in the order of the bodies.

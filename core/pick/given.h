@@ -38,6 +38,7 @@ struct Given {
   double deviation_mm = 0;       // how far the B-spline it is stored as lies off what it gives
   std::vector<gp_Pnt> extent;    // points it spans, for drawing only
   std::optional<gp_Pnt> clicked;
+  RegionPtr region;  // of a picked region of a scan; `surface` and `shape` are then what was fitted to it
 };
 
 Given given_by_face(const Part& part, int face, const gp_Trsf& placement);
@@ -48,10 +49,17 @@ std::pair<gp_Pnt, bool> quadrant_of(const BRepAdaptor_Curve& circle, int number)
 // Of an edge that is part of no body, as it lies.
 Given given_by_curve(const TopoDS_Edge& edge, Snap snap);
 Given given_by_vertex(const Part& part, int vertex, const gp_Trsf& placement);
+// Its surface cut to the region as `shape`, and what that gives as any face does.
+Given given_by_region(const Part& part, int body, const RegionPtr& region, const gp_Trsf& placement);
+Result<Given> given_by(const Part& part, const RegionReference& reference, const gp_Trsf& placement);
 // Resolves and gives; refuses as resolve() does.
 Result<Given> given_by(const Part& part, const TopologyReference& reference, const gp_Trsf& placement);
 
 // One line for the tray: "cylinder, Ø12.000, inside, depth 18.000".
 std::string pick_text(const Part& part, TopologyKind kind, int index, Snap snap, const Display& display);
+// "scan region, cylinder Ø24.031, inside, RMS 0.021"
+std::string region_text(const Region& region, const Display& display);
+// "RMS 0.021, largest 0.083, 2314 points"
+std::string region_quality_text(const Region& region, const FitQuality& quality, const Display& display);
 
 }  // namespace anvil

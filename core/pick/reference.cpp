@@ -63,6 +63,18 @@ bool TopologyReference::operator==(const TopologyReference& o) const {
          index_hint == o.index_hint && where.Distance(o.where) <= kFound.linear_mm;
 }
 
+int entry_of(const Reference& reference) {
+  if (const auto* entry = std::get_if<EntryReference>(&reference.target)) return entry->entry;
+  if (const auto* region = std::get_if<RegionReference>(&reference.target)) return region->part_entry;
+  return std::get<TopologyReference>(reference.target).part_entry;
+}
+
+std::optional<int> body_of(const Reference& reference) {
+  if (const auto* region = std::get_if<RegionReference>(&reference.target)) return region->body;
+  if (const auto* topology = std::get_if<TopologyReference>(&reference.target)) return topology->body;
+  return std::nullopt;
+}
+
 TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, int index, Snap snap) {
   TopologyReference r;
   r.part_entry = part_entry;
@@ -106,6 +118,18 @@ Result<Located> locate(const Part& part, const TopologyReference& reference) {
     if (found >= 0) return Located{Located::How::kAsDescribed, found, 0};
   }
   return locate_changed(part, reference);
+}
+
+Result<Located> locate(const Part& part, const Reference& reference) {
+  if (const auto* topology = std::get_if<TopologyReference>(&reference.target))
+    return locate(part, *topology);
+  const auto* region = std::get_if<RegionReference>(&reference.target);
+  if (!region) return Located{};
+  const auto grown = region_of(part, *region);
+  if (!grown) return refuse(grown);
+  const double off = (*grown)->off_mm;
+  if (off <= std::max(kFound.linear_mm, (*grown)->within_mm)) return Located{};
+  return Located{Located::How::kByIntent, -1, off};
 }
 
 Result<int> resolve(const Part& part, const TopologyReference& reference) {

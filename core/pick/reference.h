@@ -11,6 +11,7 @@
 
 #include "base/refusal.h"
 #include "part/part.h"
+#include "scan/scan.h"
 
 namespace anvil {
 
@@ -44,8 +45,18 @@ struct EntryReference {
   bool operator==(const EntryReference&) const = default;
 };
 
+// A region of a scan, by where it begins to grow: in the coordinates of its body as delivered.
+struct RegionReference {
+  int part_entry = 0;
+  int body = 0;  // among all that were delivered
+  RegionWish wish;
+  bool operator==(const RegionReference& other) const {
+    return part_entry == other.part_entry && body == other.body && wish == other.wish;
+  }
+};
+
 struct Reference {
-  std::variant<TopologyReference, EntryReference> target;
+  std::variant<TopologyReference, EntryReference, RegionReference> target;
   std::optional<gp_Pnt> clicked;  // where the user pointed, in part coordinates; chooses among solutions
 
   bool operator==(const Reference& other) const { return target == other.target; }
@@ -53,8 +64,22 @@ struct Reference {
   [[nodiscard]] bool same_target(const Reference& other) const { return target == other.target; }
 };
 
+// The entry it needs: of a piece of the part, the part's.
+int entry_of(const Reference& reference);
+// The delivered body it lies on; none of entries.
+std::optional<int> body_of(const Reference& reference);
+
 TopologyReference describe(const Part& part, int part_entry, TopologyKind kind, int index,
                            Snap snap = Snap::kWhole);
+
+// A region that begins on a body (by its place in the part), wished in part coordinates.
+RegionReference describe_region(const Part& part, int part_entry, int body, RegionWish wish);
+// Grown, or taken from what was grown before, in part coordinates. Refuses as region_at().
+Result<RegionPtr> region_of(const Part& part, const RegionReference& reference,
+                            const Progress& progress = {});
+bool is_region_known(const Part& part, const RegionReference& reference);
+// A place on its body, from part coordinates to those of the body as delivered.
+gp_Pnt as_delivered(const Part& part, const RegionReference& reference, const gp_Pnt& in_part);
 
 // Where a reference is found, and how sure that is.
 struct Located {
@@ -71,6 +96,9 @@ struct Located {
 // tenth of its body's diagonal and no other within twice its distance. Refuses when it is gone (kUnknownName)
 // or when several fit (kAmbiguous): nothing is guessed.
 Result<Located> locate(const Part& part, const TopologyReference& reference);
+// The same of what is picked, whatever it is: entries are as described; a region has moved when the scan is
+// farther off than the region was allowed to scatter.
+Result<Located> locate(const Part& part, const Reference& reference);
 Result<int> resolve(const Part& part, const TopologyReference& reference);  // the index alone
 
 }  // namespace anvil

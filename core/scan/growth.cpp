@@ -1,0 +1,209 @@
+#include "scan/growth.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "base/units.h"
+
+namespace anvil {
+namespace {
+
+constexpr size_t kPatch = 150;     // triangles that give the first surfaces
+constexpr size_t kSeeds = 13;      // of them, where growing may begin
+constexpr size_t kSampled = 1000;  // points a surface is fitted to while it grows
+constexpr size_t kStep = 4;        // a region grows to so many times its size before it is fitted again
+constexpr double kMuchSmaller = 0.8;
+
+// How far a triangle may lean from the surface; more where it is so small that the tolerance alone leans it.
+bool leans_too_much(const MeshGraph& graph, int t, const gp_Dir& normal, double within_mm) {
+  const gp_Vec area = graph.area_vector(t);
+  const double size = area.Magnitude();
+  if (size < 1e-30) return false;
+  double longest = 0;
+  for (int i = 0; i < 3; ++i)
+    longest = std::max(longest, graph.corner(t, i).Distance(graph.corner(t, (i + 1) % 3)));
+  const double leaned = radians(25) + std::atan2(2 * within_mm, size / longest);
+  return area.Dot(gp_Vec(normal)) < size * std::cos(std::min(leaned, radians(75)));
+}
+
+bool belongs(const MeshGraph& graph, int t, const Surface& surface, double within_mm) {
+  for (int i = 0; i < 3; ++i)
+    if (std::abs(distance_from(surface, graph.corner(t, i))) > within_mm) return false;
+  const auto normal = normal_of(surface, graph.centre(t));
+  return normal && !leans_too_much(graph, t, surface.inside ? normal->Reversed() : *normal, within_mm);
+}
+
+// Triangles already met, told apart without clearing the list each time.
+class Marks {
+ public:
+  explicit Marks(size_t count) : marks_(count, 0) {}
+  void begin() { ++now_; }
+  bool first(int t) {
+    if (marks_[t] == now_) return false;
+    marks_[t] = now_;
+    return true;
+  }
+
+ private:
+  std::vector<unsigned> marks_;
+  unsigned now_ = 0;
+};
+
+class Growth {
+ public:
+  Growth(const MeshGraph& graph, int seed, double within_mm)
+      : graph_(graph),
+        within_mm_(within_mm),
+        patch_(patch_around(graph, seed, kPatch)),
+        marks_(graph.triangles.size()) {}
+
+  Result<Grown> run(const std::vector<SurfaceKind>& kinds, const Progress& progress) {
+    if (within_mm_ <= 0) within_mm_ = estimated_within(kinds);
+    for (const SurfaceKind kind : kinds) kinds_.push_back({kind, {}, {}});
+    constexpr int kMostStages = 40;
+    size_t cap = kStep * patch_.size();
+    for (int stage = 0; stage < kMostStages; ++stage) {
+      if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
+      progress.say("growing the region", -1);
+      const bool settled = refit_and_flood(cap);
+      if (settled && cap > graph_.triangles.size()) break;
+      if (settled && largest().size() * 2 < cap) break;
+      cap = std::min(cap * kStep, graph_.triangles.size() * kStep);
+    }
+    return best();
+  }
+
+ private:
+  struct Kind {
+    SurfaceKind kind;
+    Surface surface;
+    std::vector<int> triangles;
+  };
+
+  const std::vector<int>& largest() const {
+    const std::vector<int>* found = &patch_;
+    size_t most = 0;
+    for (const Kind& k : kinds_)
+      if (k.triangles.size() > most) {
+        most = k.triangles.size();
+        found = &k.triangles;
+      }
+    return *found;
+  }
+
+  // What the patch scatters about the surface that suits it best, and never less than the numbers of the mesh
+  // can tell.
+  double estimated_within(const std::vector<SurfaceKind>& kinds) const {
+    const FitData data = fit_data(graph_, patch_, kSampled);
+    double scatter = 1e300, away = 0;
+    for (const SurfaceKind kind : kinds)
+      if (const auto fit = fit_surface(kind, data)) scatter = std::min(scatter, fit->quality.rms_mm);
+    for (const gp_Pnt& p : data.points) away = std::max(away, p.XYZ().Modulus());
+    const double edge = std::sqrt(graph_.area_vector(patch_.front()).Magnitude());
+    constexpr double kOfEdge = 0.002, kOfFloat = 1e-6, kOfDiagonal = 1e-3;
+    const double least =
+        std::max(kOfEdge * edge, std::min(kOfFloat * away, kOfDiagonal * graph_.diagonal_mm));
+    return scatter < 1e299 ? std::max(least, kScattersToGrow * scatter) : least;
+  }
+
+  std::vector<int> flood(const Surface& surface, size_t cap) {
+    std::vector<int> region;
+    marks_.begin();
+    for (size_t i = 0; i < std::min(kSeeds, patch_.size()); ++i)
+      if (marks_.first(patch_[i]) && belongs(graph_, patch_[i], surface, within_mm_))
+        region.push_back(patch_[i]);
+    for (size_t i = 0; i < region.size() && region.size() < cap; ++i)
+      for (int next : graph_.across[region[i]])
+        if (next >= 0 && marks_.first(next) && belongs(graph_, next, surface, within_mm_))
+          region.push_back(next);
+    return region;
+  }
+
+  // Each kind once more from its own region, or from the largest there is. True when none has changed much.
+  bool refit_and_flood(size_t cap) {
+    bool settled = true, plane_grows = false, round_grows = false;
+    const std::vector<int> support = largest();
+    for (Kind& k : kinds_) {
+      const size_t before = k.triangles.size();
+      // While a simpler one still grows it would be fitted in vain.
+      if (plane_grows || (round_grows && k.kind == SurfaceKind::kCone)) {
+        k.triangles.clear();
+        continue;
+      }
+      const auto fit =
+          fit_surface(k.kind, fit_data(graph_, k.triangles.empty() ? support : k.triangles, kSampled));
+      k.triangles.clear();
+      if (fit && fit->quality.rms_mm <= within_mm_) {
+        k.surface = fit->shape;
+        k.triangles = flood(k.surface, cap);
+      }
+      const size_t now = k.triangles.size(), apart = now > before ? now - before : before - now;
+      settled = settled && apart * 100 <= now;
+      (k.kind == SurfaceKind::kPlane ? plane_grows : round_grows) |= now >= cap;
+    }
+    return settled;
+  }
+
+  // The simplest kind that is not much smaller than the largest; between two of one size the one that faces
+  // as its triangles do.
+  Result<Grown> best() {
+    const size_t most = largest().size();
+    const Kind* found = nullptr;
+    double least_lean = 1e300;
+    for (const Kind& k : kinds_) {
+      if (k.triangles.empty() ||
+          static_cast<double>(k.triangles.size()) < kMuchSmaller * static_cast<double>(most))
+        continue;
+      if (k.kind == SurfaceKind::kPlane) return grown(k);
+      const bool cone_beside_simpler = k.kind == SurfaceKind::kCone && found;
+      const double lean = lean_of(k.surface, fit_data(graph_, k.triangles, kSampled));
+      if (cone_beside_simpler || lean >= least_lean) continue;
+      least_lean = lean;
+      found = &k;
+    }
+    if (found) return grown(*found);
+    if (kinds_.size() == 1)
+      return refuse(RefusalCode::kGeometry,
+                    fmt::format("no {} fits there within {:.4g} mm: allow more, or click elsewhere",
+                                surface_name(kinds_.front().kind), within_mm_));
+    Surface none;
+    none.kind = SurfaceKind::kMesh;
+    return Grown{none, within_mm_, patch_around(graph_, patch_.front(), graph_.triangles.size())};
+  }
+
+  Grown grown(const Kind& k) const { return {k.surface, within_mm_, k.triangles}; }
+
+  const MeshGraph& graph_;
+  double within_mm_;
+  std::vector<int> patch_;
+  Marks marks_;
+  std::vector<Kind> kinds_;
+};
+
+}  // namespace
+
+std::vector<int> patch_around(const MeshGraph& graph, int seed, size_t most) {
+  std::vector<int> patch{seed};
+  Marks marks(graph.triangles.size());
+  marks.begin();
+  marks.first(seed);
+  gp_Vec mean = graph.area_vector(seed);
+  for (size_t i = 0; i < patch.size() && patch.size() < most; ++i)
+    for (int next : graph.across[patch[i]]) {
+      if (next < 0 || patch.size() >= most) continue;
+      const gp_Vec area = graph.area_vector(next);
+      if (area.Dot(mean) < std::cos(radians(40)) * area.Magnitude() * mean.Magnitude() || !marks.first(next))
+        continue;
+      patch.push_back(next);
+      mean += area;
+    }
+  return patch;
+}
+
+Result<Grown> grow(const MeshGraph& graph, int seed, const std::vector<SurfaceKind>& kinds, double within_mm,
+                   const Progress& progress) {
+  return Growth(graph, seed, within_mm).run(kinds, progress);
+}
+
+}  // namespace anvil

@@ -1,0 +1,124 @@
+#include "scan/mesh_graph.h"
+
+#include <BRep_Tool.hxx>
+#include <Poly_Triangulation.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <algorithm>
+
+namespace anvil {
+namespace {
+
+void add_triangles(const TopoDS_Face& face, MeshGraph& graph) {
+  TopLoc_Location location;
+  const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(face, location);
+  if (mesh.IsNull()) return;
+  const auto first = static_cast<int>(graph.nodes.size()) - 1;
+  const gp_Trsf& motion = location.Transformation();
+  for (int i = 1; i <= mesh->NbNodes(); ++i) graph.nodes.push_back(mesh->Node(i).Transformed(motion));
+  for (int i = 1; i <= mesh->NbTriangles(); ++i) {
+    int a, b, c;
+    mesh->Triangle(i).Get(a, b, c);
+    if (face.Orientation() == TopAbs_REVERSED) std::swap(b, c);
+    graph.triangles.push_back({first + a, first + b, first + c});
+  }
+}
+
+struct Side {
+  int low, high;  // nodes
+  int triangle, edge;
+  bool operator<(const Side& o) const { return low != o.low ? low < o.low : high < o.high; }
+  [[nodiscard]] bool same_edge(const Side& o) const { return low == o.low && high == o.high; }
+};
+
+void link_neighbours(MeshGraph& graph) {
+  std::vector<Side> sides;
+  sides.reserve(graph.triangles.size() * 3);
+  for (size_t t = 0; t < graph.triangles.size(); ++t)
+    for (int i = 0; i < 3; ++i) {
+      const auto [low, high] = std::minmax(graph.triangles[t][i], graph.triangles[t][(i + 1) % 3]);
+      sides.push_back({low, high, static_cast<int>(t), i});
+    }
+  std::sort(sides.begin(), sides.end());
+  graph.across.assign(graph.triangles.size(), {-1, -1, -1});
+  for (size_t i = 0; i < sides.size();) {
+    size_t end = i + 1;
+    while (end < sides.size() && sides[end].same_edge(sides[i])) ++end;
+    if (end - i == 2) {
+      const Side &a = sides[i], &b = sides[i + 1];
+      graph.across[a.triangle][a.edge] = b.triangle;
+      graph.across[b.triangle][b.edge] = a.triangle;
+    }
+    i = end;
+  }
+}
+
+double diagonal_of(const std::vector<gp_Pnt>& nodes) {
+  if (nodes.empty()) return 0;
+  gp_XYZ low = nodes.front().XYZ(), high = low;
+  for (const gp_Pnt& p : nodes)
+    for (int i = 1; i <= 3; ++i) {
+      low.SetCoord(i, std::min(low.Coord(i), p.Coord(i)));
+      high.SetCoord(i, std::max(high.Coord(i), p.Coord(i)));
+    }
+  return (high - low).Modulus();
+}
+
+// Nearest point of a triangle, by the regions of its corners, edges and inside (C. Ericson, Real-Time
+// Collision Detection, 5.1.5).
+gp_Pnt nearest_of_triangle(const gp_Pnt& p, const gp_Pnt& a, const gp_Pnt& b, const gp_Pnt& c) {
+  const gp_Vec ab(a, b), ac(a, c), ap(a, p), bp(b, p), cp(c, p);
+  const double d1 = ab.Dot(ap), d2 = ac.Dot(ap), d3 = ab.Dot(bp), d4 = ac.Dot(bp), d5 = ab.Dot(cp),
+               d6 = ac.Dot(cp);
+  if (d1 <= 0 && d2 <= 0) return a;
+  if (d3 >= 0 && d4 <= d3) return b;
+  if (d6 >= 0 && d5 <= d6) return c;
+  const double over_c = d1 * d4 - d3 * d2, over_b = d5 * d2 - d1 * d6, over_a = d3 * d6 - d5 * d4;
+  if (over_c <= 0 && d1 >= 0 && d3 <= 0) return a.Translated(ab * (d1 / (d1 - d3)));
+  if (over_b <= 0 && d2 >= 0 && d6 <= 0) return a.Translated(ac * (d2 / (d2 - d6)));
+  if (over_a <= 0 && d4 >= d3 && d5 >= d6)
+    return b.Translated(gp_Vec(b, c) * ((d4 - d3) / ((d4 - d3) + (d5 - d6))));
+  const double whole = over_a + over_b + over_c;
+  return a.Translated(ab * (over_b / whole) + ac * (over_c / whole));
+}
+
+}  // namespace
+
+gp_Pnt MeshGraph::centre(int t) const {
+  return gp_Pnt((corner(t, 0).XYZ() + corner(t, 1).XYZ() + corner(t, 2).XYZ()) / 3);
+}
+
+gp_Vec MeshGraph::area_vector(int t) const {
+  return gp_Vec(corner(t, 0), corner(t, 1)).Crossed(gp_Vec(corner(t, 0), corner(t, 2)));
+}
+
+std::optional<gp_Dir> MeshGraph::normal(int t) const {
+  const gp_Vec v = area_vector(t);
+  if (v.Magnitude() < 1e-30) return std::nullopt;
+  return gp_Dir(v);
+}
+
+MeshGraph mesh_graph(const TopoDS_Shape& mesh) {
+  MeshGraph graph;
+  for (TopExp_Explorer faces(mesh, TopAbs_FACE); faces.More(); faces.Next())
+    add_triangles(TopoDS::Face(faces.Current()), graph);
+  link_neighbours(graph);
+  graph.diagonal_mm = diagonal_of(graph.nodes);
+  return graph;
+}
+
+NearestTriangle nearest_triangle(const MeshGraph& graph, const gp_Pnt& to, const gp_Dir& seen_from) {
+  NearestTriangle nearest{-1, 1e300, to};
+  for (size_t i = 0; i < graph.triangles.size(); ++i) {
+    const auto t = static_cast<int>(i);
+    const gp_Pnt a = graph.corner(t, 0), b = graph.corner(t, 1), c = graph.corner(t, 2);
+    // No nearer than its first corner less its longest side from there.
+    const double rough = a.Distance(to) - std::sqrt(std::max(a.SquareDistance(b), a.SquareDistance(c)));
+    if (rough > nearest.distance_mm || graph.area_vector(t).Dot(gp_Vec(seen_from)) <= 0) continue;
+    const gp_Pnt here = nearest_of_triangle(to, a, b, c);
+    if (here.Distance(to) < nearest.distance_mm) nearest = {t, here.Distance(to), here};
+  }
+  return nearest;
+}
+
+}  // namespace anvil
