@@ -4,368 +4,15 @@
 #include <gtest/gtest.h>
 
 #include "geom/primitives.h"
+#include "support/construction_cases.h"
 #include "support/givens.h"
 #include "support/pieces.h"
 
 namespace anvil {
 namespace {
 
-struct Fact {
-  const char* name;
-  double value;
-};
-
-struct Case {
-  const char* id;
-  std::vector<std::string> picks;
-  ParameterTexts parameters;  // lengths as "10*s": s is the scale
-  std::vector<std::vector<double>>
-      expected;                      // point: 3 numbers; axis and plane: place and direction; else the value
-  std::optional<Fact> refused = {};  // with this fact
-  bool mirrors = true;               // frames have no mirror image
-  bool as_splines = true;            // holes are not recognised in B-splines
-};
-
-const double kSin = 0.5, kCos = std::sqrt(3) / 2;
-
-std::vector<Case> point_cases() {
-  const double areas[] = {3200, -25 * kPi, -49 * kPi, -9 * kPi, -16 * kPi};
-  const double xs[] = {40, 20, 50, 65, 10}, ys[] = {20, 20, 20, 30, 30};
-  double area = 0, x = 0, y = 0;
-  for (int i = 0; i < 5; ++i) {
-    area += areas[i];
-    x += areas[i] * xs[i];
-    y += areas[i] * ys[i];
-  }
-  const double to_ball = std::sqrt(170 * 170 + 20 * 20 + 10 * 10), share = 1 - 8 / to_ball;
-  return {
-      {"point.at", {"corner"}, {}, {{0, 0, 20}}},
-      {"point.at", {"rim"}, {}, {{20, 20, 20}}},
-      {"point.at", {"ball"}, {}, {{170, 20, 10}}},
-      {"point.at", {"middle"}, {}, {{0, 20, 20}}},
-      {"point.on-edge", {"edgeX"}, {{"ratio", "0.5"}}, {{40, 0, 0}}},
-      {"point.on-edge-length", {"edgeX"}, {{"length", "10*s"}}, {{10, 0, 0}, {70, 0, 0}}},
-      {"point.centre", {"cone"}, {}, {{130, 20, 20}}},
-      {"point.centre", {"ring"}, {}, {{210, 20, 0}}},
-      {"point.centre", {"ball"}, {}, {{170, 20, 10}}},
-      {"point.face-middle", {"top"}, {}, {{x / area, y / area, 20}, {40, 20, 20}}},
-      {"point.hole-end", {"bore"}, {}, {{20, 20, 20}, {20, 20, 0}}, {}, true, false},
-      {"point.hole-end", {"blind"}, {}, {{65, 30, 20}, {65, 30, 8}}, {}, true, false},
-      {"point.axis-plane", {"bore", "slant"}, {}, {{20, 20, 80 * kSin / kCos}}},
-      {"point.axis-plane", {"bore", "front"}, {}, {}, Fact{"distance_mm", 20}},
-      {"point.axis-face", {"axis 0 20 10 1 0 0", "ball"}, {}, {{162, 20, 10}, {178, 20, 10}}},
-      {"point.axis-face", {"axis 0 20 10 1 0 0", "bore"}, {}, {{15, 20, 10}, {25, 20, 10}}},
-      {"point.axis-face", {"axis 0 20 30 1 0 0", "ball"}, {}, {}, Fact{"distance_mm", 12}},
-      {"point.two-axes", {"bore", "axis 0 20 10 1 0 0"}, {}, {{20, 20, 10}}},
-      {"point.two-axes", {"bore", "axis 0 24 10 1 0 0"}, {}, {{20, 22, 10}}},
-      {"point.two-axes", {"bore", "bore2"}, {}, {}, Fact{"distance_mm", 30}},
-      {"point.three-planes", {"top", "front", "left"}, {}, {{0, 0, 20}}},
-      {"point.three-planes", {"top", "front", "bottom"}, {}, {}, Fact{"distance_mm", 20}},
-      {"point.three-planes",
-       {"top", "front", "plane 0 10 30 0 1 1"},
-       {},
-       {},
-       Fact{"distance_mm", 10 * std::sqrt(2)}},
-      {"point.curve-plane", {"rim", "plane 20 20 20 1 0 0"}, {}, {{20, 15, 20}, {20, 25, 20}}},
-      {"point.curve-plane", {"rim", "left"}, {}, {}, Fact{"distance_mm", 15}},
-      {"point.on-plane", {"corner3", "top"}, {}, {{0, 0, 20}}},
-      {"point.on-axis", {"corner3", "bore"}, {}, {{20, 20, 0}}},
-      {"point.on-face", {"corner3", "ball"}, {}, {{170 * share, 20 * share, 10 * share}}},
-      {"point.average", {"corner", "corner2", "corner3"}, {}, {{0, 40.0 / 3, 40.0 / 3}}},
-      {"point.typed", {"frame 10 0 0"}, {{"x", "1*s"}, {"y", "2*s"}, {"z", "3*s"}}, {{11, 2, 3}}, {}, false},
-      {"point.stepped",
-       {"corner", "frame 10 0 0"},
-       {{"x", "1*s"}, {"y", "2*s"}, {"z", "-3*s"}},
-       {{1, 2, 17}},
-       {},
-       false},
-      {"point.polar",
-       {"corner", "frame 10 0 0"},
-       {{"radius", "10*s"}, {"angle", "30"}, {"height", "1*s"}},
-       {{10 * kCos, 5, 21}},
-       {},
-       false},
-      {"point.along", {"corner", "top"}, {{"distance", "5*s"}}, {{0, 0, 25}}},
-      {"point.along-two",
-       {"corner", "edgeX", "slant"},
-       {{"first", "10*s"}, {"second", "4*s"}, {"square", "0*s"}},
-       {{10 - 4 * kSin, 0, 20 - 4 * kCos}}},
-      {"point.along-two", {"corner", "top", "bore"}, {}, {}, Fact{"", 0}},
-  };
-}
-
-std::vector<Case> axis_cases() {
-  return {
-      {"axis.of", {"bore"}, {}, {{20, 20, 0, 0, 0, 1}}},
-      {"axis.of", {"cone"}, {}, {{130, 20, 0, 0, 0, 1}}},
-      {"axis.of", {"ring"}, {}, {{210, 20, 0, 0, 0, 1}}},
-      {"axis.of", {"rim"}, {}, {{20, 20, 0, 0, 0, 1}}},
-      {"axis.along-edge", {"edgeX"}, {}, {{0, 0, 0, 1, 0, 0}}},
-      {"axis.of-two-planes", {"top", "front"}, {}, {{0, 0, 20, 1, 0, 0}}},
-      {"axis.of-two-planes", {"top", "bottom"}, {}, {}, Fact{"distance_mm", 20}},
-      {"axis.two-points", {"corner", "corner2"}, {}, {{0, 0, 20, 0, 1, 0}}},
-      {"axis.two-points", {"blind", "blind2"}, {}, {{10, 30, 20, 1, 0, 0}}, {}, true, false},
-      {"axis.two-points", {"corner", "corner"}, {}, {}, Fact{"distance_mm", 0}},
-      {"axis.typed",
-       {"frame 10 0 0"},
-       {{"x2", "3*s"}, {"y2", "4*s"}, {"z2", "0"}},
-       {{10, 0, 0, 3, 4, 0}},
-       {},
-       false},
-      {"axis.square-to-plane", {"corner", "slant"}, {}, {{0, 0, 20, kSin, 0, kCos}}},
-      {"axis.square-to-face", {"point 170 20 30", "ball"}, {}, {{170, 20, 10, 0, 0, 1}}},
-      {"axis.square-where-clicked", {"ball"}, {}, {{170, 20, 10, 1, 0, 0}}},
-      {"axis.square-where-clicked", {"bore"}, {}, {{20, 20, 10, 1, 0, 0}}},
-      {"axis.parallel", {"corner", "bore"}, {}, {{0, 0, 0, 0, 0, 1}}},
-      {"axis.projected", {"edgeX", "slant"}, {}, {{25, 0, 50 * kCos, kCos, 0, -kSin}}},
-      {"axis.projected", {"bore", "top"}, {}, {}, Fact{"", 0}},
-      {"axis.tangent", {"rim", "point 25 20 20"}, {}, {{25, 20, 20, 0, 1, 0}}},
-      {"axis.midway", {"bore", "bore2"}, {}, {{35, 20, 0, 0, 0, 1}}},
-      {"axis.midway", {"bore", "axis 0 20 10 1 0 0"}, {}, {{20, 20, 10, 1, 0, 1}, {20, 20, 10, 1, 0, -1}}},
-      {"axis.midway", {"bore", "axis 0 24 10 1 0 0"}, {}, {{20, 22, 10, 1, 0, 1}, {20, 22, 10, 1, 0, -1}}},
-      {"axis.common-perpendicular", {"bore", "axis 0 24 10 1 0 0"}, {}, {{20, 20, 10, 0, 1, 0}}},
-      {"axis.common-perpendicular", {"bore", "bore2"}, {}, {}, Fact{"distance_mm", 30}},
-      {"axis.average", {"bore", "bore2", "blind"}, {}, {{45, 70.0 / 3, 0, 0, 0, 1}}},
-      {"axis.best-line", {"corner3", "corner4", "point 40 0 0"}, {}, {{0, 0, 0, 1, 0, 0}}},
-      {"axis.best-line", {"blind", "blind2", "point 80 30 20"}, {}, {{10, 30, 20, 1, 0, 0}}, {}, true, false},
-      {"axis.of-circle-through", {"point 10 5 5", "point 5 10 5", "point 0 5 5"}, {}, {{5, 5, 5, 0, 0, 1}}},
-      {"axis.of-circle-through",
-       {"point 0 0 0", "point 1 0 0", "point 3 0 0"},
-       {},
-       {},
-       Fact{"off_line_mm", 0}},
-  };
-}
-
-std::vector<Case> plane_cases() {
-  const double half_sin = std::sin(radians(15)), half_cos = std::cos(radians(15));
-  return {
-      {"plane.on-face", {"top"}, {}, {{0, 0, 20, 0, 0, 1}}},
-      {"plane.on-face", {"rim"}, {}, {{0, 0, 20, 0, 0, 1}}},
-      {"plane.on-face", {"ellipse"}, {}, {{250, 20, 0, 0, 0, 1}}},
-      {"plane.offset", {"top"}, {{"distance", "-10*s"}, {"count", "1"}}, {{0, 0, 10, 0, 0, 1}}},
-      {"plane.offset",
-       {"top"},
-       {{"distance", "10*s"}, {"count", "3"}},
-       {{0, 0, 30, 0, 0, 1}, {0, 0, 40, 0, 0, 1}, {0, 0, 50, 0, 0, 1}}},
-      {"plane.midway", {"top", "bottom"}, {}, {{0, 0, 10, 0, 0, 1}}},
-      {"plane.midway", {"top", "front"}, {}, {}, Fact{"angle_rad", kPi / 2}},
-      {"plane.bisector",
-       {"bottom", "slant"},
-       {},
-       {{100, 0, 0, half_sin, 0, half_cos}, {100, 0, 0, half_cos, 0, -half_sin}}},
-      {"plane.bisector", {"top", "bottom"}, {}, {}, Fact{"distance_mm", 20}},
-      {"plane.between-axes", {"bore", "bore2"}, {}, {{35, 20, 0, 1, 0, 0}}},
-      {"plane.between-axes", {"bore", "axis 0 20 10 1 0 0"}, {}, {}, Fact{"angle_rad", kPi / 2}},
-      {"plane.three-points", {"corner", "corner2", "corner3"}, {}, {{0, 0, 0, 1, 0, 0}}},
-      {"plane.three-points", {"corner3", "corner4", "point 20 0 0"}, {}, {}, Fact{"off_line_mm", 0}},
-      {"plane.best-fit",
-       {"point 0 0 5", "point 9 0 5", "point 9 7 5", "point 0 7 5"},
-       {},
-       {{0, 0, 5, 0, 0, 1}}},
-      {"plane.best-fit", {"top", "corner"}, {}, {{0, 0, 20, 0, 0, 1}}},
-      {"plane.best-fit", {"blind2", "point 0 0 20", "blind"}, {}, {{0, 0, 20, 0, 0, 1}}, {}, true, false},
-      {"plane.two-lines", {"edgeX", "edgeZ"}, {}, {{0, 0, 0, 0, 1, 0}}},
-      {"plane.two-lines", {"bore", "bore2"}, {}, {{20, 20, 0, 0, 1, 0}}},
-      {"plane.two-lines", {"edgeX", "edgeY"}, {}, {}, Fact{"gap_mm", 20}},
-      {"plane.line-point", {"bore", "corner"}, {}, {{20, 20, 0, 1, -1, 0}}},
-      {"plane.line-point", {"bore", "centre"}, {}, {}, Fact{"distance_mm", 0}},
-      {"plane.parallel-through", {"corner", "slant"}, {}, {{0, 0, 20, kSin, 0, kCos}}},
-      {"plane.square-to-line", {"corner", "bore"}, {}, {{0, 0, 20, 0, 0, 1}}},
-      {"plane.square-along-edge", {"edgeX"}, {{"ratio", "0.5"}}, {{40, 0, 0, 1, 0, 0}}},
-      {"plane.square-to-edge", {"rim", "point 25 20 20"}, {}, {{25, 20, 20, 0, 1, 0}}},
-      {"plane.turned",
-       {"top", "edgeX"},
-       {{"angle", "30"}, {"start", "its parallel through the axis"}},
-       {{0, 0, 0, 0, kSin, kCos}, {0, 0, 0, 0, -kSin, kCos}}},
-      {"plane.turned",
-       {"top", "edgeX2"},
-       {{"angle", "30"}, {"start", "the plane itself"}},
-       {{0, 40, 20, 0, kSin, kCos}, {0, 40, 20, 0, -kSin, kCos}}},
-      {"plane.turned",
-       {"top", "bore"},
-       {{"angle", "30"}, {"start", "the plane itself"}},
-       {},
-       Fact{"angle_rad", kPi / 2}},
-      {"plane.axis-and-plane", {"bore", "front"}, {}, {{20, 20, 0, 0, 1, 0}, {20, 20, 0, 1, 0, 0}}},
-      {"plane.axis-and-plane", {"bore", "slant"}, {}, {{20, 20, 0, 0, 1, 0}}},
-      {"plane.axis-and-plane", {"bore", "top"}, {}, {}, Fact{"", 0}},
-      {"plane.touching-parallel", {"bore", "front"}, {}, {{20, 15, 0, 0, 1, 0}, {20, 25, 0, 0, 1, 0}}},
-      {"plane.touching-parallel", {"bore", "top"}, {}, {}, Fact{"angle_rad", kPi / 2}},
-      {"plane.touching-parallel", {"cone", "plane 0 0 0 2 0 1"}, {}, {{130, 20, 20, 2, 0, 1}}},
-      {"plane.touching-parallel", {"cone", "top"}, {}, {}, Fact{"angle_rad", kPi / 2}},
-      {"plane.touching-square", {"bore", "front"}, {}, {{15, 20, 0, 1, 0, 0}, {25, 20, 0, 1, 0, 0}}},
-      {"plane.touching-square", {"bore", "top"}, {}, {}, Fact{"", 0}},
-      {"plane.touching-line", {"bore", "axis 25 20 0 0 0 1"}, {}, {{25, 20, 0, 1, 0, 0}}},
-      {"plane.touching-line",
-       {"bore", "axis 30 20 0 0 0 1"},
-       {},
-       {{30, 20, 0, kSin, kCos, 0}, {30, 20, 0, kSin, -kCos, 0}}},
-      {"plane.touching-line", {"bore", "axis 22 20 0 0 0 1"}, {}, {}, Fact{"depth_mm", 3}},
-      {"plane.touching-line", {"bore", "edgeX"}, {}, {}, Fact{"angle_rad", kPi / 2}},
-      {"plane.touching-point",
-       {"bore", "point 30 20 7"},
-       {},
-       {{30, 20, 0, kSin, kCos, 0}, {30, 20, 0, kSin, -kCos, 0}}},
-      {"plane.touching-where-clicked", {"ball"}, {}, {{178, 20, 10, 1, 0, 0}}},
-      {"plane.touching-sphere", {"ball", "top"}, {}, {{170, 20, 18, 0, 0, 1}, {170, 20, 2, 0, 0, 1}}},
-      {"plane.touching-sphere-line",
-       {"ball", "axis 0 20 26 1 0 0"},
-       {},
-       {{0, 20, 26, 0, kCos, kSin}, {0, 20, 26, 0, -kCos, kSin}}},
-      {"plane.touching-sphere-line", {"ball", "axis 0 20 10 1 0 0"}, {}, {}, Fact{"depth_mm", 8}},
-  };
-}
-
-// Zero, Z and X of each arrangement.
-std::vector<Case> frame_cases() {
-  const std::string reading = "frame 10 0 0";
-  const auto frame = [](const char* id, std::vector<std::string> picks, ParameterTexts texts,
-                        std::vector<std::vector<double>> expected) {
-    return Case{id, std::move(picks), std::move(texts), std::move(expected), {}, false, false};
-  };
-  const auto refused = [](const char* id, std::vector<std::string> picks, Fact fact) {
-    return Case{id, std::move(picks), {}, {}, fact, false, false};
-  };
-  // Four, a quarter turn about Z one after the other, X first.
-  const auto quarters = [](std::vector<double> zero, gp_Dir z, gp_Dir x) {
-    std::vector<std::vector<double>> all;
-    for (int i = 0; i < 4; ++i) {
-      all.push_back({zero[0], zero[1], zero[2], z.X(), z.Y(), z.Z(), x.X(), x.Y(), x.Z()});
-      x = z.Crossed(x);
-    }
-    return all;
-  };
-  const gp_Dir px(1, 0, 0), py(0, 1, 0), pz(0, 0, 1);
-  std::vector<std::vector<double>> two_lines;
-  for (const gp_Dir& z : {pz, pz.Reversed()})
-    for (const gp_Dir& x : {px, px.Reversed(), py, py.Reversed()})
-      two_lines.push_back({0, 0, 0, z.X(), z.Y(), z.Z(), x.X(), x.Y(), x.Z()});
-  return {
-      frame("frame.on-face", {"top", reading}, {{"zero", "corner −X −Y"}, {"x", "longest edge"}},
-            quarters({0, 0, 20}, pz, px)),
-      frame("frame.on-face", {"top", reading}, {{"zero", "box centre"}}, quarters({40, 20, 20}, pz, px)),
-      frame("frame.on-face", {"top", reading}, {{"zero", "reading frame's zero"}},
-            quarters({10, 0, 20}, pz, px)),
-      frame("frame.on-face", {"top", reading}, {{"zero", "box centre"}, {"dz", "-2*s"}, {"rz", "90"}},
-            quarters({40, 20, 18}, pz, py)),
-      frame("frame.on-face-at", {"top", "corner3", reading}, {{"x", "X of the reading frame"}},
-            quarters({0, 0, 20}, pz, px)),
-      frame("frame.on-face-along", {"top", "edgeY", reading}, {{"zero", "corner −X −Y"}},
-            quarters({80, 0, 20}, pz, py)),
-      frame("frame.plane-line-point", {"top", "edgeX", "corner2"}, {}, quarters({0, 40, 20}, pz, px)),
-      refused("frame.plane-line-point", {"top", "bore", "corner2"}, Fact{"", 0}),
-      frame("frame.three-planes", {"top", "front", "left"}, {}, quarters({0, 0, 20}, pz, py.Reversed())),
-      refused("frame.three-planes", {"top", "bottom", "left"}, Fact{"distance_mm", 20}),
-      refused("frame.three-planes", {"top", "front", "plane 0 10 30 0 1 1"},
-              Fact{"distance_mm", 10 * std::sqrt(2)}),
-      frame("frame.of-hole", {"blind", reading}, {}, quarters({65, 30, 20}, pz, px)),
-      frame("frame.hole-to-hole", {"blind", "blind2"}, {}, quarters({65, 30, 20}, pz, px.Reversed())),
-      refused("frame.hole-to-hole", {"blind", "blind"}, Fact{"distance_mm", 0}),
-      frame("frame.along-curve", {"rim", "point 25 20 20", reading}, {},
-            quarters({25, 20, 20}, py.Reversed(), px)),
-      frame("frame.three-points", {"corner3", "corner4", "corner"}, {},
-            {{0, 0, 0, 0, -1, 0, 1, 0, 0}, {0, 0, 0, 0, 1, 0, 1, 0, 0}}),
-      refused("frame.three-points", {"corner3", "corner4", "point 20 0 0"}, Fact{"off_line_mm", 0}),
-      frame("frame.two-lines", {"axis 0 0 0 1 0 0", "axis 0 9 0 0 1 0"}, {}, two_lines),
-      refused("frame.two-lines", {"bore", "bore2"}, Fact{"distance_mm", 30}),
-      frame("frame.line-point", {"bore", "corner4"}, {},
-            quarters({20, 20, 0}, pz.Reversed(), gp_Dir(60, -20, 0))),
-      frame("frame.line-point", {"bore", "corner4"}, {{"zero", "the point"}},
-            quarters({80, 0, 0}, pz.Reversed(), gp_Dir(60, -20, 0))),
-      refused("frame.line-point", {"bore", "centre"}, Fact{"distance_mm", 0}),
-      frame("frame.by-hand", {"corner", reading}, {{"dx", "5*s"}, {"ry", "90"}},
-            {{5, 0, 20, 1, 0, 0, 0, 0, -1}}),
-      frame("frame.copied", {reading}, {{"dy", "3*s"}, {"rx", "180"}}, {{10, 3, 0, 0, 0, -1, 1, 0, 0}}),
-      frame("frame.about-axis", {reading, "axis 0 0 0 0 0 1"}, {{"angle", "90"}},
-            {{0, 10, 0, 0, 0, 1, 0, 1, 0}}),
-      frame("frame.by-matrix", {reading}, {{"matrix", "0 -1 0 0  1 0 0 0  0 0 1 0"}},
-            {{10, 0, 0, 0, 0, 1, 0, 1, 0}}),
-      frame(
-          "frame.by-vectors", {reading},
-          {{"x", "1*s"}, {"y", "2*s"}, {"z", "3*s"}, {"z_direction", "0, 1, 0"}, {"x_direction", "0, 0, 2"}},
-          {{11, 2, 3, 0, 1, 0, 0, 0, 1}}),
-  };
-}
-
-// The value, then the details.
-std::vector<Case> measure_cases() {
-  const double volume = 64000 - kPi * (25 * 20 + 49 * 20 + 9 * 12 + 16 * 10);
-  const double area =
-      2 * (80 * 40 + 80 * 20 + 40 * 20) - 2 * kPi * (25 + 49) + kPi * (10 * 20 + 14 * 20 + 6 * 12 + 8 * 10);
-  const double x = (64000 * 40 - kPi * (25 * 20 * 20 + 49 * 20 * 50 + 9 * 12 * 65 + 16 * 10 * 10)) / volume,
-               y = (64000 * 20 - kPi * (25 * 20 * 20 + 49 * 20 * 20 + 9 * 12 * 30 + 16 * 10 * 30)) / volume,
-               z = (64000 * 10 - kPi * (25 * 20 * 10 + 49 * 20 * 10 + 9 * 12 * 14 + 16 * 10 * 15)) / volume;
-  return {
-      {"measure.distance", {"corner", "corner2"}, {}, {{40}}},
-      {"measure.distance", {"top", "bottom"}, {}, {{20}}},
-      {"measure.distance", {"bore", "bore2"}, {}, {{30}}},
-      {"measure.distance", {"ball", "top"}, {}, {{10}}},
-      {"measure.along", {"corner", "point 10 20 30", "top"}, {}, {{10}}},
-      {"measure.in-plane", {"corner", "point 10 20 30", "top"}, {}, {{std::sqrt(500)}}},
-      {"measure.greatest", {"edgeX", "point 0 40 0"}, {}, {{std::sqrt(8000)}}},
-      {"measure.angle", {"top", "slant"}, {}, {{kPi / 6}, {5 * kPi / 6}}},
-      {"measure.pitch", {"bore", "bore2", "frame 0 0 0"}, {}, {{30, 30, 0}}, {}, false},
-      {"measure.pitch",
-       {"bore", "axis 0 0 0 1 0 0", "frame 0 0 0"},
-       {},
-       {},
-       Fact{"angle_rad", kPi / 2},
-       false},
-      {"measure.place",
-       {"corner2", "frame 10 0 0"},
-       {},
-       {{std::sqrt(100 + 1600 + 400), -10, 40, 20}},
-       {},
-       false},
-      {"measure.face", {"ball"}, {}, {{256 * kPi, 8}}},
-      {"measure.face", {"front"}, {}, {{1600}}},
-      {"measure.draft", {"slant", "frame 0 0 0"}, {}, {{-kPi / 3}}, {}, false},
-      {"measure.draft", {"front", "frame 0 0 0"}, {}, {{0}}, {}, false},
-      {"measure.edge", {"rim"}, {}, {{10 * kPi, 5}}},
-      {"measure.edge", {"edgeX"}, {}, {{80}}},
-      {"measure.body", {"top", "frame 0 0 0"}, {}, {{volume, area, x, y, z, 80, 40, 20}}, {}, false},
-  };
-}
-
-// The start and the middle of every edge, one after the other.
-std::vector<Case> figure_cases() {
-  const std::string zero = "frame 0 0 0";
-  const double flat = 10 / kCos;  // to the corner of a hexagon 20 across flats
-  const auto figure = [](const char* id, std::vector<std::string> picks, ParameterTexts sizes,
-                         std::vector<double> expected) {
-    return Case{id, std::move(picks), std::move(sizes), {std::move(expected)}, {}, false};
-  };
-  std::vector<double> hexagon;
-  for (int i = 0; i < 6; ++i) {
-    const double at = kPi / 3 * i, between = at + kPi / 6;
-    for (const double number : {flat * std::cos(at), flat * std::sin(at), 20.0, 10 * std::cos(between),
-                                10 * std::sin(between), 20.0})
-      hexagon.push_back(number);
-  }
-  return {
-      figure("figure.point", {"top", "corner2", zero}, {{"x", "5*s"}, {"y", "-6*s"}}, {5, 34, 20}),
-      figure("figure.line", {"top", "corner3", zero},
-             {{"length", "10*s"}, {"x", "5*s"}, {"y", "6*s"}, {"turn", "90"}}, {5, 6, 20, 5, 11, 20}),
-      figure("figure.circle", {"slant", "point 100 0 0", zero}, {{"diameter", "10*s"}},
-             {100 + 5 * kCos, 0, -5 * kSin, 100 - 5 * kCos, 0, 5 * kSin}),
-      figure("figure.rectangle", {"top", "corner", zero},
-             {{"width", "30*s"}, {"height", "20*s"}, {"from", "corner"}},
-             {0, 0, 20, 15, 0, 20, 30, 0, 20, 30, 10, 20, 30, 20, 20, 15, 20, 20, 0, 20, 20, 0, 10, 20}),
-      figure("figure.rectangle", {"front", "corner3", zero},
-             {{"width", "30*s"}, {"height", "20*s"}, {"from", "centre"}},
-             {-15, 0, -10, 0, 0, -10, 15, 0, -10, 15, 0, 0, 15, 0, 10, 0, 0, 10, -15, 0, 10, -15, 0, 0}),
-      figure("figure.slot", {"top", "corner", zero}, {{"length", "20*s"}, {"width", "8*s"}},
-             {-10, -4, 20, 0, -4, 20, 10, -4, 20, 14, 0, 20, 10, 4, 20, 0, 4, 20, -10, 4, 20, -14, 0, 20}),
-      figure("figure.polygon", {"top", "corner", zero},
-             {{"sides", "4"}, {"across", "20*s"}, {"measured", "across corners"}},
-             {10, 0, 20, 5, 5, 20, 0, 10, 20, -5, 5, 20, -10, 0, 20, -5, -5, 20, 0, -10, 20, 5, -5, 20}),
-      figure("figure.polygon", {"top", "corner", zero},
-             {{"sides", "6"}, {"across", "20*s"}, {"measured", "across flats"}}, hexagon),
-      {"figure.line-between", {"top", "corner3", "corner4"}, {}, {{0, 0, 20, 40, 0, 20}}},
-      {"figure.line-between", {"top", "corner3", "corner"}, {}, {}, Fact{"distance_mm", 0}},
-  };
-}
+using test::Case;
+using test::Fact;
 
 struct Setting {
   const char* name;
@@ -491,22 +138,25 @@ class ConstructionCases : public testing::TestWithParam<Setting> {
 };
 
 TEST_P(ConstructionCases, Points) {
-  try_all(point_cases());
+  try_all(test::point_cases());
 }
 TEST_P(ConstructionCases, Axes) {
-  try_all(axis_cases());
+  try_all(test::axis_cases());
 }
 TEST_P(ConstructionCases, Planes) {
-  try_all(plane_cases());
+  try_all(test::plane_cases());
 }
 TEST_P(ConstructionCases, Figures) {
-  try_all(figure_cases());
+  try_all(test::figure_cases());
 }
 TEST_P(ConstructionCases, Frames) {
-  try_all(frame_cases());
+  try_all(test::frame_cases());
+}
+TEST_P(ConstructionCases, Scans) {
+  try_all(test::scan_cases());
 }
 TEST_P(ConstructionCases, Measurements) {
-  try_all(measure_cases());
+  try_all(test::measure_cases());
 }
 
 INSTANTIATE_TEST_SUITE_P(Everywhere, ConstructionCases, testing::ValuesIn(settings()));
@@ -515,9 +165,7 @@ INSTANTIATE_TEST_SUITE_P(Everywhere, ConstructionCases, testing::ValuesIn(settin
 TEST(ConstructionCoverage, EveryConstructionHasItsCase) {
   std::set<std::string> tried{"point.of-box", "plane.as-seen", "frame.of-box", "frame.paired",
                               "frame.as-seen"};  // below
-  for (const auto& cases :
-       {point_cases(), axis_cases(), plane_cases(), figure_cases(), frame_cases(), measure_cases()})
-    for (const Case& c : cases) tried.insert(c.id);
+  for (const Case& c : test::all_cases()) tried.insert(c.id);
   for (const Construction& c : constructions())
     if (c.makes != Makes::kPlacement) {
       EXPECT_TRUE(tried.count(c.id)) << c.id;

@@ -79,6 +79,20 @@ INSTANTIATE_TEST_SUITE_P(
         OfferCase{{"plane 0 0 5 0 0 1"}, "plane.on-face", {"plane.offset"}}));
 
 INSTANTIATE_TEST_SUITE_P(
+    Scans, OfferCases,
+    testing::Values(
+        OfferCase{{"scan outer"}, "axis.of", {"point.region-circle"}, {"point.of-region", "measure.face"}},
+        OfferCase{{"scan bottom"},
+                  "plane.on-face",
+                  {"frame.on-face"},
+                  {"point.of-region"},
+                  {"point.region-circle"}},
+        OfferCase{{"scan dome"}, "point.at", {"point.centre"}, {"point.of-region"}},
+        OfferCase{{"scan cone"}, "axis.of", {"point.centre"}, {"point.of-region", "point.region-circle"}},
+        OfferCase{{"scan outer", "scan bottom"}, "point.axis-plane"},
+        OfferCase{{"scan bottom", "top"}, "plane.midway", {"measure.distance"}}));
+
+INSTANTIATE_TEST_SUITE_P(
     TwoFaces, OfferCases,
     testing::Values(
         OfferCase{{"top", "bottom"},

@@ -18,6 +18,7 @@
 #include "demo/shapes.h"
 #include "geom/primitives.h"
 #include "support/givens.h"
+#include "support/scans.h"
 
 namespace anvil::test {
 namespace {
@@ -142,9 +143,27 @@ Pieces::Pieces(const gp_Trsf& motion, bool as_splines) : motion_(motion) {
     bodies.push_back(body);
   }
   part_ = std::make_shared<const Part>(SourceInfo{}, bodies);
+  TestMesh scan = counterweight();
+  const auto first = static_cast<int>(scan.nodes.size());
+  scan.nodes.insert(scan.nodes.end(), {{60, 0, 0}, {61, 0, 0}, {60, 1, 0}});  // the sliver, away from it
+  scan.triangles.push_back({first, first + 1, first + 2});
+  scan.move(motion);
+  scan_ = scan.part();
+}
+
+Given Pieces::scanned(const std::string& name) const {
+  const RegionWish wish =
+      name == "sliver" ? RegionWish{gp_Pnt(60.2, 0.2, 0).Transformed(motion_), kUp.Transformed(motion_)}
+                       : wish_at(name, motion_);
+  const auto region = region_at(*scan_, 0, wish);
+  EXPECT_TRUE(region) << (region ? "" : region.error().sentence);
+  Given given = given_by_region(*scan_, 0, *region, {});
+  given.clicked = wish.at;
+  return given;
 }
 
 Given Pieces::operator()(const std::string& name) const {
+  if (name.rfind("scan ", 0) == 0) return scanned(name.substr(5));
   for (const Place& place : places()) {
     if (name != place.name) continue;
     const gp_Pnt at = place.at.Transformed(motion_);

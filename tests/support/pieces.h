@@ -17,15 +17,18 @@ class Pieces {
  public:
   explicit Pieces(const gp_Trsf& motion = {}, bool as_splines = false);
 
-  // "top", "bore", "rim", …, or "point x y z", "axis x y z dx dy dz", "plane x y z nx ny nz", "frame x y z":
+  // "top", "bore", "rim", …; "scan outer" and the other places of the scan in scans.h, and "scan sliver", a
+  // single triangle; or "point x y z", "axis x y z dx dy dz", "plane x y z nx ny nz", "frame x y z":
   // datums in the coordinates the part is drawn in. Picks are clicked at the place they are named for.
   [[nodiscard]] Given operator()(const std::string& name) const;
   [[nodiscard]] const gp_Trsf& motion() const { return motion_; }
   [[nodiscard]] const PartPtr& part() const { return part_; }
 
  private:
+  [[nodiscard]] Given scanned(const std::string& name) const;
+
   gp_Trsf motion_;
-  PartPtr part_;
+  PartPtr part_, scan_;
 };
 
 }  // namespace anvil::test
