@@ -67,6 +67,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(checking_);
   layout->addWidget(evaluating_);
   layout->addWidget(drafting_);
+  layout->addWidget(growing_);
   layout->addWidget(proposing_);
   layout->addWidget(reporting_);
   layout->addWidget(writing_);
@@ -121,6 +122,7 @@ void MainWindow::build_panels() {
   checking_ = new ProgressLine(session_.checks(), this);
   evaluating_ = new ProgressLine(session_.evaluating(), this);
   drafting_ = new ProgressLine(session_.drafting(), this);
+  growing_ = new ProgressLine(session_.growing(), this);
   proposing_ = new ProgressLine(session_.proposing(), this);
   reporting_ = new ProgressLine(session_.reporting(), this);
   writing_ = new ProgressLine(keeper_.output(), this);

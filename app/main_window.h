@@ -91,6 +91,7 @@ class MainWindow : public QMainWindow {
   ProgressLine* checking_ = nullptr;
   ProgressLine* evaluating_ = nullptr;
   ProgressLine* drafting_ = nullptr;
+  ProgressLine* growing_ = nullptr;
   ProgressLine* proposing_ = nullptr;
   ProgressLine* reporting_ = nullptr;
   ProgressLine* writing_ = nullptr;

@@ -10,6 +10,7 @@ namespace anvil::app {
 Session::Session(QObject* parent) : QObject(parent) {
   connect(&evaluating_, &Background::cancelled, this, &Session::stop_evaluating);
   connect(&drafting_, &Background::cancelled, this, &Session::drop);
+  connect(&growing_, &Background::cancelled, this, [this] { grow_.clear(); });
 }
 
 int Session::part_entry() const {
@@ -20,6 +21,8 @@ int Session::part_entry() const {
 void Session::reset(Job job) {
   history_ = History(std::move(job));
   picks_.clear();
+  growing_.cancel();
+  grow_.clear();
   draft_.reset();
   stopped_.clear();
   evaluation_ = {};
@@ -66,6 +69,8 @@ Result<Pick> Session::make_pick(const Reference& reference) const {
   Pick pick{reference, std::move(*given), {}};
   if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
     pick.text = QString::fromStdString(pick_name(job(), *entry));
+  } else if (pick.given.region) {
+    pick.text = QString::fromStdString(region_text(*pick.given.region, job().display));
   } else if (const PartPtr p = part()) {
     const auto& topology = std::get<TopologyReference>(reference.target);
     if (auto index = resolve(*p, topology))
@@ -75,13 +80,17 @@ Result<Pick> Session::make_pick(const Reference& reference) const {
 }
 
 bool Session::is_picked(const Reference& reference) const {
-  return std::any_of(picks_.begin(), picks_.end(),
-                     [&](const Pick& p) { return p.reference.same_target(reference); });
+  return pick_of(reference) >= 0;
 }
 
 void Session::add_pick(const Reference& reference) {
-  for (size_t i = 0; i < picks_.size(); ++i)
-    if (picks_[i].reference.same_target(reference)) return remove_pick(static_cast<int>(i));
+  if (const int picked = pick_of(reference); picked >= 0) return remove_pick(picked);
+  const auto* region = std::get_if<RegionReference>(&reference.target);
+  if (!region) return take_pick(reference);
+  grow_then({*region}, [this, reference] { take_pick(reference); });
+}
+
+void Session::take_pick(const Reference& reference) {
   auto pick = make_pick(reference);
   if (!pick) {
     Q_EMIT told(QString::fromStdString(pick.error().sentence));
@@ -134,11 +143,16 @@ void Session::clear_picks() {
 }
 
 void Session::refresh_picks() {
-  std::vector<Pick> kept;
+  std::vector<RegionReference> regions;
   for (const Pick& pick : picks_)
-    if (auto again = make_pick(pick.reference)) kept.push_back(std::move(*again));
-  picks_ = std::move(kept);
-  refresh_offers();
+    if (const auto* region = std::get_if<RegionReference>(&pick.reference.target)) regions.push_back(*region);
+  grow_then(std::move(regions), [this] {
+    std::vector<Pick> kept;
+    for (const Pick& pick : picks_)
+      if (auto again = make_pick(pick.reference)) kept.push_back(std::move(*again));
+    picks_ = std::move(kept);
+    refresh_offers();
+  });
 }
 
 std::vector<Given> Session::givens() const {

@@ -69,7 +69,10 @@ class Session : public QObject {
 
   // --- picks
   [[nodiscard]] const std::vector<Pick>& picks() const { return picks_; }
-  void add_pick(const Reference& reference);  // picked again: removed
+  void add_pick(const Reference& reference);  // picked again: removed; a region is grown first
+  // A picked region once more: within that scatter (0: as the scan scatters there) and as that surface
+  // (none: whichever fits). What does not fit is told, and the pick stays as it was.
+  void regrow(int pick, double within_mm, std::optional<SurfaceKind> as);
   void replace_last_pick(const Reference& reference);
   void remove_pick(int index);
   // The next pick takes the place of this one (-1: is added). Asked twice: back to adding.
@@ -171,6 +174,7 @@ class Session : public QObject {
   [[nodiscard]] Background& checks() { return checking_; }
   [[nodiscard]] Background& evaluating() { return evaluating_; }
   [[nodiscard]] Background& drafting() { return drafting_; }
+  [[nodiscard]] Background& growing() { return growing_; }
   [[nodiscard]] Background& reporting() { return reporting_; }
   // How long an act waits for its evaluation before that goes on behind it, with progress.
   void set_patience(std::chrono::milliseconds patience) { patience_ = patience; }
@@ -200,6 +204,10 @@ class Session : public QObject {
   [[nodiscard]] Recipe recipe_for(const ProposedAxis& axis, const Reference& reading) const;
   void keep_then_start(bool from_what_was_kept);
   void refresh_picks();
+  void take_pick(const Reference& reference);
+  [[nodiscard]] int pick_of(const Reference& reference) const;  // its place among the picks, or -1
+  void grow_then(std::vector<RegionReference> regions, std::function<void()> then, int regrown = -1);
+  void take_grown();
   void refresh_offers();
   void refresh_draft();
   void refresh_checks();
@@ -221,6 +229,12 @@ class Session : public QObject {
   History history_;
   Evaluation evaluation_;
   std::vector<Pick> picks_;
+  struct Growing {  // regions that are being grown, and what follows
+    std::vector<RegionReference> regions;
+    std::function<void()> then;
+    int regrown = -1;  // the pick that is changed by it
+  };
+  std::vector<Growing> grow_;
   int replacing_ = -1;
   std::vector<Offer> offers_;
   std::optional<Draft> draft_;
@@ -244,7 +258,7 @@ class Session : public QObject {
   std::function<gp_Ax2()> seen_from_;
   std::chrono::milliseconds patience_{250};
   std::set<int> stopped_;  // datums the user would not wait for
-  Background checking_, sounding_, boxing_, evaluating_, drafting_, proposing_, reporting_;
+  Background checking_, sounding_, boxing_, evaluating_, drafting_, growing_, proposing_, reporting_;
   std::shared_ptr<const Proposals> proposals_;
   const Part* checked_part_ = nullptr;
   gp_Dir checked_axis_{0, 0, 1};

@@ -65,6 +65,14 @@ struct TornBracket {
 };
 TornBracket torn_bracket();
 
+// A noisy scan of a casting, aligned to nothing.
+struct DemoScan {
+  static constexpr double kNoise_mm = 0.04;  // of each node, in each direction
+  std::vector<Body> bodies;
+  gp_Trsf placement;  // from the numbers of the drawing to the file
+};
+DemoScan counterweight_scan();
+
 // Pieces to tear solids with.
 std::vector<TopoDS_Face> faces_of(const TopoDS_Shape& shape);
 TopoDS_Shape shell_of(const std::vector<TopoDS_Face>& faces);

@@ -6,6 +6,7 @@
 #include "base/file.h"
 #include "demo/demo_job.h"
 #include "demo/demo_part.h"
+#include "exchange/mesh_formats.h"
 #include "exchange/step_format.h"
 #include "geom/quiet.h"
 #include "job/job_file.h"
@@ -53,6 +54,12 @@ int main(int argc, char** argv) {
   }
   if (auto written =
           write_step(demo::torn_bracket().bodies, {}, std::filesystem::path(folder) / "torn-bracket.step");
+      !written) {
+    std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
+    return 1;
+  }
+  if (auto written = write_stl(demo::counterweight_scan().bodies, {},
+                               std::filesystem::path(folder) / "counterweight-scan.stl");
       !written) {
     std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
     return 1;

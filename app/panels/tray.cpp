@@ -13,6 +13,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/panels/region_row.h"
 #include "app/panels/setup_card.h"
 #include "app/theme.h"
 #include "geom/primitives.h"
@@ -65,6 +66,8 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   sentence_->setWordWrap(true);
   layout->addWidget(sentence_);
   build_picks(layout);
+  region_ = new RegionRow(session_, this);
+  layout->addWidget(region_);
   card_ = new SetupCard(session_, this);
   card_area_ = new QScrollArea(this);  // low windows and open tables leave it little height
   card_area_->setObjectName(QStringLiteral("setup.area"));
@@ -233,6 +236,7 @@ void Tray::show_picks() {
   picks_->setVisible(number > 0);
   picks_heading_->setVisible(number > 0);
   fit_height(picks_, 150);
+  region_->refresh();
   refreshing_ = false;
 }
 

@@ -16,6 +16,7 @@ class QToolButton;
 
 namespace anvil::app {
 
+class RegionRow;
 class SetupCard;
 
 class Tray : public QWidget {
@@ -67,6 +68,7 @@ class Tray : public QWidget {
   QPushButton* again_ = nullptr;
   QPushButton* as_setup_ = nullptr;
   QPushButton* as_plane_ = nullptr;
+  RegionRow* region_ = nullptr;
   SetupCard* card_ = nullptr;
   QScrollArea* card_area_ = nullptr;
   QToolButton* aside_button_ = nullptr;

@@ -33,6 +33,18 @@ std::optional<Reference> reference_to(const Session& session, const TopoDS_Shape
   }
 }
 
+// A region that begins at that place, when the face is the mesh of a scan.
+std::optional<Reference> region_at(const Session& session, const Reference& face, const gp_Dir& seen_from) {
+  const auto& topology = std::get<TopologyReference>(face.target);
+  if (topology.kind != TopologyKind::kFace || !face.clicked) return std::nullopt;
+  const PartPtr part = session.part();
+  const FaceInfo& info = part->topology().faces[static_cast<size_t>(topology.index_hint)];
+  if (info.surface.kind != SurfaceKind::kMesh) return std::nullopt;
+  const gp_Dir in_part = seen_from.Transformed(session.evaluation().placement.Inverted());
+  return Reference{describe_region(*part, session.part_entry(), info.body, {*face.clicked, in_part}),
+                   face.clicked};
+}
+
 double distance_to_segment(const QPointF& p, const QLineF& line) {
   const QPointF d = line.p2() - line.p1();
   const double length2 = QPointF::dotProduct(d, d);
@@ -72,12 +84,16 @@ void CandidateFinder::add_shapes(const QPointF& position, std::vector<Candidate>
     if (!reference) continue;
     const gp_Pnt at = selector->PickedPoint(i);
     reference->clicked = at.Transformed(session_.evaluation().placement.Inverted());
-    found.push_back({*reference, at, gp_Vec(eye, at).Dot(into)});
+    const double depth = gp_Vec(eye, at).Dot(into);
+    if (auto region = region_at(session_, *reference, gp_Dir(into).Reversed()))
+      found.push_back({*region, at, depth});
+    found.push_back({*reference, at, depth});
   }
   // Edges and vertices a hair behind their face still come first; what is plainly behind comes later.
   const double slack = 12 * view_.mm_per_pixel();
   const auto rank = [&](const Candidate& c) {
-    const auto kind = std::get<TopologyReference>(c.reference.target).kind;
+    const auto* topology = std::get_if<TopologyReference>(&c.reference.target);
+    const TopologyKind kind = topology ? topology->kind : TopologyKind::kFace;
     return c.depth - (kind == TopologyKind::kVertex ? 2 * slack : kind == TopologyKind::kEdge ? slack : 0);
   };
   std::stable_sort(found.begin(), found.end(),
@@ -240,6 +256,8 @@ QString candidate_text(const Session& session, const Candidate& candidate) {
     return session.job().find(entry->entry) ? QString::fromStdString(pick_name(session.job(), *entry))
                                             : QString();
   }
+  if (std::holds_alternative<RegionReference>(candidate.reference.target))
+    return QCoreApplication::translate("Candidates", "scan: a click grows a region from here");
   const auto& t = std::get<TopologyReference>(candidate.reference.target);
   const PartPtr part = session.part();
   return part ? QString::fromStdString(pick_text(*part, t.kind, t.index_hint, t.snap, session.job().display))

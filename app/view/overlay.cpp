@@ -433,7 +433,8 @@ void Overlay::draw_picks(QPainter& painter) {
 void Overlay::draw_hover(QPainter& painter) {
   if (hover_) {
     const auto* topology = std::get_if<TopologyReference>(&hover_->reference.target);
-    if (topology && topology->snap != Snap::kWhole) {
+    const bool begins_region = std::holds_alternative<RegionReference>(hover_->reference.target);
+    if (begins_region || (topology && topology->snap != Snap::kWhole)) {
       if (auto p = view_.to_screen(hover_->at)) {
         painter.setPen(pen(theme().accent, 2.2));
         painter.setBrush(faded(theme().panel, 0.6));

@@ -295,8 +295,9 @@ void ViewPane::show_picks() {
   int number = 0;
   for (const Pick& pick : session_.picks()) {
     ++number;
-    if (pick.given.shape.IsNull()) continue;
-    paints.push_back({{pick.given.shape.Moved(TopLoc_Location(back))}, theme().pick(number - 1), 0.45});
+    const TopoDS_Shape& shape = pick.given.region ? pick.given.region->mesh : pick.given.shape;
+    if (shape.IsNull()) continue;
+    paints.push_back({{shape.Moved(TopLoc_Location(back))}, theme().pick(number - 1), 0.45});
   }
   scene_.paint(Scene::Layer::kPicks, paints);
   tell_faces();
@@ -379,7 +380,8 @@ void ViewPane::on_hover(const QPointF& at) {
     const auto* t = std::get_if<TopologyReference>(&candidates_.front().reference.target);
     return !t || t->snap != Snap::kWhole;
   }();
-  // A snapped point or a datum is marked by the overlay; then the face under it must not light up as well.
+  // A snapped point, a datum or the seed of a region is marked by the overlay; then the face under it must
+  // not light up as well.
   if (point_first)
     view_->context()->ClearDetected(false);
   else

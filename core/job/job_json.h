@@ -19,8 +19,8 @@ struct JobLoader {
   std::function<Result<SourceFile>(const std::string& path_in_file, double scale)> source;
   std::function<PartPtr()> healed;
 };
-// Refuses with the field that is wrong. Reads versions 1 to 3: before 3 a work offset was
-// a frame's parameter; such a frame becomes a setup on it.
+// Refuses with the field that is wrong. Reads versions 1 to 4: before 3 a work offset was a frame's
+// parameter, such a frame becomes a setup on it; before 4 there were no regions of scans.
 Result<Job> job_from_json(const std::string& text, const JobLoader& load);
 
 // The version the text says it has, or nothing when it is no job.

@@ -64,6 +64,8 @@ double diagonal_of(const std::vector<gp_Pnt>& nodes) {
   return (high - low).Modulus();
 }
 
+}  // namespace
+
 // Nearest point of a triangle, by the regions of its corners, edges and inside (C. Ericson, Real-Time
 // Collision Detection, 5.1.5).
 gp_Pnt nearest_of_triangle(const gp_Pnt& p, const gp_Pnt& a, const gp_Pnt& b, const gp_Pnt& c) {
@@ -81,8 +83,6 @@ gp_Pnt nearest_of_triangle(const gp_Pnt& p, const gp_Pnt& a, const gp_Pnt& b, co
   const double whole = over_a + over_b + over_c;
   return a.Translated(ab * (over_b / whole) + ac * (over_c / whole));
 }
-
-}  // namespace
 
 gp_Pnt MeshGraph::centre(int t) const {
   return gp_Pnt((corner(t, 0).XYZ() + corner(t, 1).XYZ() + corner(t, 2).XYZ()) / 3);

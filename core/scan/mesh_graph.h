@@ -27,6 +27,8 @@ struct MeshGraph {
 // Of all triangles of a body, in time n log n.
 MeshGraph mesh_graph(const TopoDS_Shape& mesh);
 
+gp_Pnt nearest_of_triangle(const gp_Pnt& to, const gp_Pnt& a, const gp_Pnt& b, const gp_Pnt& c);
+
 // The triangle nearest to a point among those that face `seen_from` (a direction towards the eye), and how
 // far off it is. Triangle -1 when none does. Looks at every triangle.
 struct NearestTriangle {

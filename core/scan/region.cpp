@@ -111,6 +111,13 @@ Result<Region> grow_region(const MeshGraph& graph, const RegionWish& wish, const
   return region;
 }
 
+bool covers(const Region& region, const gp_Pnt& place) {
+  const std::vector<Triangle> triangles = triangles_of(region.mesh);
+  return std::any_of(triangles.begin(), triangles.end(), [&](const Triangle& t) {
+    return nearest_of_triangle(place, t.a, t.b, t.c).Distance(place) <= region.within_mm;
+  });
+}
+
 Region moved_region(const Region& region, const gp_Trsf& motion) {
   Region moved = region;
   moved.surface.position.Transform(motion);

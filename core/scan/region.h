@@ -55,6 +55,9 @@ inline constexpr size_t kMostFitted = 50000;
 // not fit there; kCancelled when stopped.
 Result<Region> grow_region(const MeshGraph& graph, const RegionWish& wish, const Progress& progress = {});
 
+// Whether a place lies on its triangles, within what it may scatter.
+bool covers(const Region& region, const gp_Pnt& place);
+
 // Everything in it moved.
 Region moved_region(const Region& region, const gp_Trsf& motion);
 

@@ -2,6 +2,7 @@
 // triangles spread.
 #include <gtest/gtest.h>
 
+#include "demo/demo_part.h"
 #include "geom/primitives.h"
 #include "support/random.h"
 #include "support/scans.h"
@@ -200,6 +201,44 @@ TEST(ScanRegions, BrokenMeshesGiveARegionOrAReason) {
   const Region alone = grown(single, {{0.2, 0.2, 0}, {0, 0, 1}});
   EXPECT_EQ(alone.points.size(), 3u);
   EXPECT_EQ(alone.surface.kind, SurfaceKind::kPlane);
+}
+
+// The demo's casting, with fillets everywhere: what its drawing says, within its noise.
+TEST(ScanRegions, OfTheCastingAreWhatItsDrawingSays) {
+  const demo::DemoScan scan = demo::counterweight_scan();
+  const Part part(SourceInfo{}, scan.bodies);
+  const auto at = [&](const gp_Pnt& place, const gp_Dir& seen_from) {
+    const auto region =
+        region_at(part, 0, {place.Transformed(scan.placement), seen_from.Transformed(scan.placement)});
+    EXPECT_TRUE(region);
+    const Region drawn = moved_region(**region, scan.placement.Inverted());
+    EXPECT_NEAR(drawn.quality.rms_mm, demo::DemoScan::kNoise_mm, 0.012);
+    return drawn;
+  };
+  // Fillets leave the surface so slowly that their first ring, within the tolerance, pulls at the fit.
+  constexpr double kBound_mm = 0.02, kBound_rad = 0.0025;
+  const gp_Dir up(0, 0, 1);
+  const auto expect_plane = [&](const Region& region, const gp_Pln& plane) {
+    ASSERT_EQ(region.surface.kind, SurfaceKind::kPlane);
+    EXPECT_TRUE(region.surface.position.Direction().IsEqual(plane.Axis().Direction(), kBound_rad));
+    EXPECT_NEAR(height_over(plane, region.average), 0, kBound_mm);
+  };
+  expect_plane(at({-28, 0, 0}, {0, 0, -1}), gp_Pln(gp_Pnt(0, 0, 0), up.Reversed()));
+  expect_plane(at({54, 0, 20}, {1, 0, 0}), gp_Pln(gp_Pnt(54, 0, 0), gp_Dir(1, 0, 0)));
+  for (const auto& [region, radius] :
+       {std::pair{at({-45, 0, 20}, {-1, 0, 0}), 45.0}, {at({12, 0, 20}, {-1, 0, 0}), 12.0}}) {
+    ASSERT_EQ(region.surface.kind, SurfaceKind::kCylinder);
+    EXPECT_NEAR(region.surface.radius_mm, radius, kBound_mm);
+    EXPECT_LT(acute_angle(region.surface.position.Direction(), up), kBound_rad);
+    EXPECT_LT(distance(region.surface.axis(), gp_Pnt(0, 0, 20)), kBound_mm);
+  }
+  const Region cone = at({-38, 0, 47}, {-1, 0, 1});
+  ASSERT_EQ(cone.surface.kind, SurfaceKind::kCone);
+  EXPECT_NEAR(cone.surface.semi_angle_rad, kPi / 4, kBound_rad);
+  EXPECT_LT(acute_angle(cone.surface.position.Direction(), up), kBound_rad);
+  const Region ball = at({-18, 0, 50 + std::sqrt(26 * 26 - 18 * 18)}, {-1, 0, 1});
+  ASSERT_EQ(ball.surface.kind, SurfaceKind::kSphere);
+  EXPECT_LT(ball.surface.position.Location().Distance(gp_Pnt(0, 0, 50)), 2 * kBound_mm);
 }
 
 }  // namespace

@@ -1,0 +1,45 @@
+// Under the picks, for the last region of a scan among them: how far its points may scatter, and as what it
+// is fitted. The region grows anew while the slider moves.
+#pragma once
+
+#include <QTimer>
+#include <QWidget>
+
+#include "app/session.h"
+
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QSlider;
+
+namespace anvil::app {
+
+class RegionRow : public QWidget {
+  Q_OBJECT
+ public:
+  explicit RegionRow(Session& session, QWidget* parent = nullptr);
+
+  void refresh();  // hides itself when no region is picked
+
+ private:
+  void build_fields();
+  void typed();
+  void slid();
+  void chosen();
+  [[nodiscard]] const Pick* pick() const;
+  [[nodiscard]] const RegionWish& wish() const;
+
+  Session& session_;
+  int index_ = -1;        // of the pick
+  double middle_mm_ = 0;  // of the slider
+  gp_Pnt seed_;           // whose middle it is
+  bool refreshing_ = false;
+  QTimer settle_;  // a region is not grown for every step of the slider on the way
+  QLabel* heading_ = nullptr;
+  QLabel* result_ = nullptr;
+  QLineEdit* within_ = nullptr;
+  QSlider* slider_ = nullptr;
+  QComboBox* as_ = nullptr;
+};
+
+}  // namespace anvil::app

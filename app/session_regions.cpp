@@ -1,0 +1,66 @@
+// Regions of scans among the picks: grown behind the window when they take a while.
+#include "app/session.h"
+
+namespace anvil::app {
+
+// A region is picked again by a click anywhere on it.
+int Session::pick_of(const Reference& reference) const {
+  const auto* region = std::get_if<RegionReference>(&reference.target);
+  for (size_t i = 0; i < picks_.size(); ++i) {
+    const Pick& pick = picks_[i];
+    if (pick.reference.same_target(reference)) return static_cast<int>(i);
+    if (region && reference.clicked && pick.given.region && body_of(pick.reference) == region->body &&
+        covers(*pick.given.region, reference.clicked->Transformed(evaluation_.placement)))
+      return static_cast<int>(i);
+  }
+  return -1;
+}
+
+// Whatever waits for regions that are still being grown goes on waiting, for those as well; only an earlier
+// wish for the same pick is given up.
+void Session::grow_then(std::vector<RegionReference> regions, std::function<void()> then, int regrown) {
+  const PartPtr on = part();
+  const auto known = [&](const RegionReference& region) { return !on || is_region_known(*on, region); };
+  if (std::all_of(regions.begin(), regions.end(), known)) return then();
+  if (regrown >= 0)
+    grow_.erase(
+        std::remove_if(grow_.begin(), grow_.end(), [&](const Growing& g) { return g.regrown == regrown; }),
+        grow_.end());
+  grow_.push_back({std::move(regions), std::move(then), regrown});
+  std::vector<RegionReference> wanted;
+  for (const Growing& growing : grow_)
+    wanted.insert(wanted.end(), growing.regions.begin(), growing.regions.end());
+  growing_.start_patiently<bool>(
+      tr("Growing the region"), patience_,
+      [on, wanted](const Progress& progress) {
+        for (const RegionReference& region : wanted)
+          if (!region_of(*on, region, progress) && progress.stop()) return false;
+        return true;
+      },
+      [this](bool) { take_grown(); });
+}
+
+void Session::take_grown() {
+  const std::vector<Growing> grown = std::exchange(grow_, {});
+  for (const Growing& growing : grown) growing.then();
+}
+
+void Session::regrow(int index, double within_mm, std::optional<SurfaceKind> as) {
+  if (index < 0 || index >= static_cast<int>(picks_.size())) return;
+  Reference reference = picks_[static_cast<size_t>(index)].reference;
+  auto* region = std::get_if<RegionReference>(&reference.target);
+  if (!region) return;
+  region->wish.within_mm = within_mm;
+  region->wish.as = as;
+  const auto take = [this, index, reference] {
+    auto pick = make_pick(reference);
+    const bool there =
+        index < static_cast<int>(picks_.size()) && picks_[static_cast<size_t>(index)].given.region;
+    if (pick && there) picks_[static_cast<size_t>(index)] = std::move(*pick);
+    if (!pick) Q_EMIT told(QString::fromStdString(pick.error().sentence));
+    refresh_offers();
+  };
+  grow_then({*region}, take, index);
+}
+
+}  // namespace anvil::app
