@@ -439,8 +439,9 @@ QString Session::still_needed_text() const {
   return QString::fromStdString(still_needed(*draft_->construction, givens()));
 }
 
-void Session::show_faces(std::vector<int> faces) {
+void Session::show_faces(std::vector<int> faces, std::vector<RegionPtr> regions) {
   shown_faces_ = std::move(faces);
+  shown_regions_ = std::move(regions);
   Q_EMIT shown_changed();
 }
 

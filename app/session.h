@@ -167,9 +167,10 @@ class Session : public QObject {
   // The exact box in the reading frame; nothing while it is being computed.
   [[nodiscard]] const std::optional<Box>& box() const { return box_; }
 
-  // Faces shown as chosen in a table.
-  void show_faces(std::vector<int> faces);
+  // Faces (and regions of scans) shown as chosen in a table.
+  void show_faces(std::vector<int> faces, std::vector<RegionPtr> regions = {});
   [[nodiscard]] const std::vector<int>& shown_faces() const { return shown_faces_; }
+  [[nodiscard]] const std::vector<RegionPtr>& shown_regions() const { return shown_regions_; }
 
   [[nodiscard]] Background& checks() { return checking_; }
   [[nodiscard]] Background& evaluating() { return evaluating_; }
@@ -243,6 +244,7 @@ class Session : public QObject {
   std::shared_ptr<const HoleReport> holes_;
   std::shared_ptr<const CornerReport> corners_;
   std::vector<int> shown_faces_;
+  std::vector<RegionPtr> shown_regions_;
   std::shared_ptr<const std::vector<Finding>> soundness_;
   double soundness_tolerance_mm_ = kSoundTolerance_mm;
   const Part* sounded_part_ = nullptr;

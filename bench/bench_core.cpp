@@ -12,6 +12,7 @@
 #include "job/edits.h"
 #include "job/evaluate.h"
 #include "part/mesh.h"
+#include "scan/region.h"
 #include "setup/kinematics.h"
 #include "setup/proposals.h"
 #include "setup/shipped_machines.h"
@@ -108,6 +109,26 @@ void evaluate_datums(benchmark::State& state) {
   for (auto _ : state) benchmark::DoNotOptimize(evaluate(job).computed);
 }
 
+// The side of the counterweight's scan, by the number of its triangles: the first region of a body, which
+// learns who lies beside whom, and the next.
+void region_of_a_scan(benchmark::State& state) {
+  const demo::DemoScan scan = demo::counterweight_scan(static_cast<double>(state.range(0)) / 100);
+  const RegionWish wish{gp_Pnt(-45, 0, 20).Transformed(scan.placement),
+                        gp_Dir(-1, 0, 0).Transformed(scan.placement)};
+  const MeshGraph graph = mesh_graph(scan.bodies.front().shape);
+  size_t grown = 0;
+  for (auto _ : state) grown = grow_region(graph, wish)->triangles.size();
+  state.counters["triangles"] = static_cast<double>(graph.triangles.size());
+  state.counters["in the region"] = static_cast<double>(grown);
+}
+
+void neighbours_in_a_scan(benchmark::State& state) {
+  const demo::DemoScan scan = demo::counterweight_scan(static_cast<double>(state.range(0)) / 100);
+  size_t triangles = 0;
+  for (auto _ : state) triangles = mesh_graph(scan.bodies.front().shape).triangles.size();
+  state.counters["triangles"] = static_cast<double>(triangles);
+}
+
 // A dodecahedron with 25 blind holes in each of its twelve faces.
 PartPtr twelve_sided() {
   static PartPtr part;
@@ -165,6 +186,8 @@ void poses_on_the_cradle(benchmark::State& state) {
 
 BENCHMARK(proposals_for_twelve_sides)->Unit(benchmark::kMillisecond);
 BENCHMARK(poses_on_the_cradle)->Unit(benchmark::kMicrosecond);
+BENCHMARK(region_of_a_scan)->Arg(160)->Arg(60)->Arg(35)->Unit(benchmark::kMillisecond);
+BENCHMARK(neighbours_in_a_scan)->Arg(160)->Arg(60)->Arg(35)->Unit(benchmark::kMillisecond);
 BENCHMARK(topology_index)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(holes)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(corners)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);

@@ -12,7 +12,7 @@
 namespace anvil::demo {
 namespace {
 
-constexpr double kBlend = 3, kStep = 1.6;
+constexpr double kBlend = 3;
 
 // The larger of two, rounded where they are near (I. Quilez, Smooth minimum): the inside of both.
 double both(double a, double b, double blend) {
@@ -26,19 +26,19 @@ double either(double a, double b, double blend) {
 double counterweight(const gp_Pnt& p) {
   const double r = std::hypot(p.X(), p.Y()), z = p.Z();
   constexpr double kSharp = 0.6;
-  const double body = both(r - 45, std::abs(z - 20) - 20, kSharp);
-  const double taper = both((r - 45 + (z - 40)) * std::sqrt(0.5), std::abs(z - 45) - 10, kSharp);
+  const double turned = both(r - 45, (r - 45 + (z - 40)) * std::sqrt(0.5), kSharp);
+  const double body = both(turned, std::abs(z - 27.5) - 27.5, kSharp);
   const double ball = std::sqrt(r * r + (z - 50) * (z - 50)) - 26;
   const double pad =
       both(both(std::abs(p.X() - 40) - 14, std::abs(p.Y()) - 20, kSharp), std::abs(z - 20) - 12, kSharp);
-  const double whole = either(either(either(body, taper, kBlend), ball, kBlend), pad, kBlend);
+  const double whole = either(either(body, ball, kBlend), pad, kBlend);
   return both(whole, 12 - r, kSharp);
 }
 
 }  // namespace
 
-DemoScan counterweight_scan() {
-  SurfaceNet net = surface_net(counterweight, gp_Pnt(-52, -52, -7), gp_Pnt(62, 52, 85), kStep);
+DemoScan counterweight_scan(double triangle_mm) {
+  SurfaceNet net = surface_net(counterweight, gp_Pnt(-52, -52, -7), gp_Pnt(62, 52, 85), triangle_mm);
   DemoScan scan;
   gp_Trsf turn, shift;
   turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(2, -3, 5)), radians(67));

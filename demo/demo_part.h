@@ -71,7 +71,7 @@ struct DemoScan {
   std::vector<Body> bodies;
   gp_Trsf placement;  // from the numbers of the drawing to the file
 };
-DemoScan counterweight_scan();
+DemoScan counterweight_scan(double triangle_mm = 1.6);
 
 // Pieces to tear solids with.
 std::vector<TopoDS_Face> faces_of(const TopoDS_Shape& shape);

@@ -12,6 +12,8 @@
 #include "app/start_up.h"
 #include "app/theme.h"
 #include "app/view/view_pane.h"
+#include "demo/demo_part.h"
+#include "geom/primitives.h"
 #include "geom/quiet.h"
 #include "job/setup_edits.h"
 #include "setup/shipped_machines.h"
@@ -41,6 +43,7 @@ class Photographer {
     soundness();
     hidden_lines();
     setups();
+    scan();
     window_.keeper().discard_safety_copy();
     return good_;
   }
@@ -237,6 +240,28 @@ class Photographer {
     window_.write_setup_sheets_to(out_ + QStringLiteral("/setup-sheets.pdf"));
     wait([&] { return !session().reporting().is_busy(); });
     window_.keeper().discard_safety_copy();
+  }
+
+  // The casting stood on its flat face by one region, then its axis from another.
+  void scan() {
+    good_ = good_ && open("counterweight-scan.stl");
+    const gp_Trsf from_drawing = demo::counterweight_scan().placement;
+    const auto pick_drawn = [&](const gp_Pnt& drawn) {
+      const gp_Pnt at = drawn.Transformed(session().evaluation().placement * from_drawing);
+      pick(at.X(), at.Y(), at.Z());
+    };
+    const gp_Dir below = gp_Dir(0, 0, -1).Transformed(from_drawing);
+    window_.view_pane().view().look(below, square_to(below, gp_Dir(0, 0, 1)));
+    window_.view_pane().fit();
+    pick_drawn({-28, 0, 0});
+    choose("place.face-down");
+    session().keep();
+    wait([] { return true; });
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    pick_drawn({-45, 0, 20});
+    pick_drawn({54, 0, 20});
+    shoot("scan");
+    session().clear_picks();
   }
 
   void hidden_lines() {

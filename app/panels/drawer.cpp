@@ -229,7 +229,8 @@ void Drawer::refresh_buttons() {
              holes = is_open() && stack_->currentWidget() == holes_.view,
              soundness = is_open() && stack_->currentWidget() == soundness_.view;
   soundness_.button->setChecked(soundness);
-  soundness_.button->setText(!session_.part()        ? tr("Soundness")
+  const bool nothing_to_check = !session_.part() || is_all_mesh(*session_.part());
+  soundness_.button->setText(nothing_to_check        ? tr("Soundness")
                              : !session_.soundness() ? tr("Soundness …")
                              : session_.soundness()->empty()
                                  ? tr("Soundness ✓")

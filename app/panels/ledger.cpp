@@ -119,7 +119,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
   const bool reading = session_.job().reading_frame == entry.id;
   QString value = QString::fromStdString(value_text(session_.job(), session_.evaluation(), entry));
   if (!good) value = QString::fromStdString(at->second.reason);
-  if (entry.part() && session_.soundness())
+  if (entry.part() && session_.soundness() && !is_all_mesh(*entry.part()->part))
     value += session_.soundness()->empty()
                  ? tr(", sound")
                  : tr(", %n findings", nullptr, static_cast<int>(session_.soundness()->size()));

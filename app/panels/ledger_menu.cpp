@@ -157,15 +157,20 @@ void Ledger::add_hiding(QMenu& menu, const Entry& entry) {
 void Ledger::mark(const std::vector<int>& entries, int picks_of) {
   marked_ = {entries.begin(), entries.end()};
   std::vector<int> faces;
+  std::vector<RegionPtr> regions;
   const Entry* entry = session_.job().find(picks_of);
   if (entry && session_.part())
-    for (const Reference& input : inputs_of(*entry))
-      if (const auto* topology = std::get_if<TopologyReference>(&input.target);
-          topology && topology->kind == TopologyKind::kFace)
+    for (const Reference& input : inputs_of(*entry)) {
+      const auto* topology = std::get_if<TopologyReference>(&input.target);
+      if (topology && topology->kind == TopologyKind::kFace)
         if (const auto face = resolve(*session_.part(), *topology)) faces.push_back(*face);
-  session_.show_faces(faces);
+      if (const auto* region = std::get_if<RegionReference>(&input.target))
+        if (const auto grown = region_of(*session_.part(), *region)) regions.push_back(*grown);
+    }
+  const bool nothing_shown = faces.empty() && regions.empty();
+  session_.show_faces(std::move(faces), std::move(regions));
   refresh();
-  if (marked_.empty() && faces.empty())
+  if (marked_.empty() && nothing_shown)
     Q_EMIT session_.told(picks_of ? tr("It is made from edges or points of the part alone.")
                                   : tr("Nothing is made from it."));
 }

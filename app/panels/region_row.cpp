@@ -24,13 +24,16 @@ RegionRow::RegionRow(Session& session, QWidget* parent) : QWidget(parent), sessi
   build_fields();
   settle_.setSingleShot(true);
   settle_.setInterval(kSettle_ms);
-  connect(&settle_, &QTimer::timeout, this, &RegionRow::slid);
+  connect(&settle_, &QTimer::timeout, this, &RegionRow::ask);
+  connect(&session_.growing(), &Background::cancelled, this, &RegionRow::refresh);
   connect(within_, &QLineEdit::editingFinished, this, &RegionRow::typed);
   connect(slider_, &QSlider::valueChanged, this, [this] {
-    if (!refreshing_) settle_.start();
+    if (refreshing_) return;
+    wanted_mm_ = middle_mm_ * std::pow(10, static_cast<double>(slider_->value()) / kSteps);
+    settle_.start();
   });
   connect(as_, &QComboBox::currentIndexChanged, this, [this] {
-    if (!refreshing_) chosen();
+    if (!refreshing_) ask();
   });
 }
 
@@ -76,22 +79,23 @@ const Pick* RegionRow::pick() const {
                                                                   : nullptr;
 }
 
-const RegionWish& RegionRow::wish() const {
-  return std::get<RegionReference>(pick()->reference.target).wish;
-}
-
 void RegionRow::refresh() {
   index_ = -1;
   for (size_t i = 0; i < session_.picks().size(); ++i)
     if (session_.picks()[i].given.region) index_ = static_cast<int>(i);
+  const int clicked = session_.replacing();
+  if (clicked >= 0 && session_.picks()[static_cast<size_t>(clicked)].given.region) index_ = clicked;
   setVisible(index_ >= 0);
-  if (index_ < 0) return;
+  // While it grows the fields say what is wanted, not what was.
+  if (index_ < 0 || settle_.isActive() || session_.growing().is_busy()) return;
   refreshing_ = true;
+  const RegionWish& wish = std::get<RegionReference>(pick()->reference.target).wish;
+  wanted_mm_ = wish.within_mm;
   const Display& display = session_.job().display;
   const double within_mm = pick()->given.region->within_mm;
-  if (middle_mm_ <= 0 || seed_.Distance(wish().at) > 0) {
+  if (middle_mm_ <= 0 || seed_.Distance(wish.at) > 0) {
     middle_mm_ = within_mm;
-    seed_ = wish().at;
+    seed_ = wish.at;
   }
   heading_->setText(tr("%1 grows within").arg(QString::fromStdString(circled(index_ + 1))));
   if (!within_->hasFocus() || !within_->isModified())
@@ -99,34 +103,31 @@ void RegionRow::refresh() {
   result_->setText(QString::fromUtf8(unit_name(display.unit)));
   if (!slider_->isSliderDown())
     slider_->setValue(static_cast<int>(std::lround(kSteps * std::log10(within_mm / middle_mm_))));
-  const auto& as = wish().as;
-  as_->setCurrentIndex(as ? as_->findData(QString::fromUtf8(surface_name(*as))) : 0);
+  as_->setCurrentIndex(wish.as ? as_->findData(QString::fromUtf8(surface_name(*wish.as))) : 0);
   refreshing_ = false;
 }
 
 void RegionRow::typed() {
   if (!pick() || refreshing_ || !within_->isModified()) return;
   within_->setModified(false);
-  const QString text = within_->text().trimmed();
-  if (text.isEmpty()) return session_.regrow(index_, 0, wish().as);
-  const ParameterTexts texts{{"within", text.toStdString()}};
-  const auto mm = evaluate_length(text.toStdString(), session_.job().display.unit,
-                                  names_for(session_.job(), session_.evaluation(), texts, 0));
-  if (mm && *mm > 0) return session_.regrow(index_, *mm, wish().as);
+  const std::string text = within_->text().trimmed().toStdString();
+  const auto mm =
+      text.empty() ? Result<double>(0.0)
+                   : evaluate_length(text, session_.job().display.unit,
+                                     names_for(session_.job(), session_.evaluation(), {{"within", text}}, 0));
+  if (mm && (*mm > 0 || text.empty())) {
+    wanted_mm_ = *mm;
+    return ask();
+  }
   Q_EMIT session_.told(mm ? tr("A region needs some tolerance above 0.")
                           : QString::fromStdString(mm.error().sentence));
   refresh();
 }
 
-void RegionRow::slid() {
-  if (!pick()) return;
-  session_.regrow(index_, middle_mm_ * std::pow(10, static_cast<double>(slider_->value()) / kSteps),
-                  wish().as);
-}
-
-void RegionRow::chosen() {
+void RegionRow::ask() {
+  settle_.stop();
   if (pick())
-    session_.regrow(index_, wish().within_mm, region_kind_from(as_->currentData().toString().toStdString()));
+    session_.regrow(index_, wanted_mm_, region_kind_from(as_->currentData().toString().toStdString()));
 }
 
 }  // namespace anvil::app

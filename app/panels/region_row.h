@@ -1,5 +1,5 @@
-// Under the picks, for the last region of a scan among them: how far its points may scatter, and as what it
-// is fitted. The region grows anew while the slider moves.
+// Under the picks, for the last region of a scan among them or the one that was clicked there: how far its
+// points may scatter, and as what it is fitted. The region grows anew while the slider moves.
 #pragma once
 
 #include <QTimer>
@@ -24,13 +24,12 @@ class RegionRow : public QWidget {
  private:
   void build_fields();
   void typed();
-  void slid();
-  void chosen();
+  void ask();  // for a region as the fields say
   [[nodiscard]] const Pick* pick() const;
-  [[nodiscard]] const RegionWish& wish() const;
 
   Session& session_;
   int index_ = -1;        // of the pick
+  double wanted_mm_ = 0;  // 0: as the scan scatters
   double middle_mm_ = 0;  // of the slider
   gp_Pnt seed_;           // whose middle it is
   bool refreshing_ = false;

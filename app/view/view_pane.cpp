@@ -325,6 +325,7 @@ void ViewPane::show_shown() {
   for (int face : session_.shown_faces())
     if (part && face >= 0 && face < static_cast<int>(part->topology().faces.size()))
       paint.shapes.push_back(part->topology().faces[face].face);
+  for (const RegionPtr& region : session_.shown_regions()) paint.shapes.push_back(region->mesh);
   scene_.paint(Scene::Layer::kShown, {paint});
 }
 
@@ -347,7 +348,7 @@ void ViewPane::colour_corners(std::optional<double> cutter_mm) {
 void ViewPane::show_corner_line() {
   colour_corners(cutter_mm_);
   const auto& corners = session_.corners();
-  if (!session_.part()) return overlay_->set_corner_line({}, theme().ink);
+  if (!session_.part() || is_all_mesh(*session_.part())) return overlay_->set_corner_line({}, theme().ink);
   if (!corners)
     return overlay_->set_corner_line(
         session_.checks().is_busy() ? tr("Checking corners and holes …") : QString(), theme().quiet_ink);

@@ -1,7 +1,7 @@
 // Spheres, cylinders and cones that fit points best: least squares of the distances from the surface
 // (orthogonal distance regression), by Levenberg-Marquardt in coordinates scaled to the points.
 //
-//   auto bore = fit_cylinder(points, gp_Dir(0, 0, 1));  // the direction may be off by some 60 degrees
+//   auto bore = fit_cylinder(points, gp_Dir(0, 0, 1));  // about there
 //   if (bore) use(bore->shape.Axis(), bore->shape.Radius(), bore->quality.rms_mm);
 #pragma once
 
@@ -17,7 +17,8 @@
 namespace anvil {
 
 // All refuse (kGeometry) too few points, and points whose bow does not stand out of their scatter: flat ones
-// determine no sphere and no cylinder, untapered ones no cone. Residuals are distances from the surface;
+// determine no sphere and no cylinder, untapered ones no cone. The guess of an axis may lean by as much as
+// the points bow over half their length (normals give better ones). Residuals are distances from the surface;
 // exact points are met to about 1e-9 of their extent.
 Result<Fit<gp_Sphere>> fit_sphere(const std::vector<gp_Pnt>& points);
 Result<Fit<gp_Cylinder>> fit_cylinder(const std::vector<gp_Pnt>& points, const gp_Dir& axis_guess);

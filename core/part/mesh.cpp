@@ -132,6 +132,16 @@ TopoDS_Shape moved_mesh(const TopoDS_Shape& mesh, const gp_Trsf& motion) {
   return mesh_body(moved);
 }
 
+size_t triangle_count(const TopoDS_Shape& shape) {
+  size_t count = 0;
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
+    TopLoc_Location location;
+    const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(TopoDS::Face(faces.Current()), location);
+    if (!mesh.IsNull()) count += static_cast<size_t>(mesh->NbTriangles());
+  }
+  return count;
+}
+
 std::vector<Triangle> triangles_of(const TopoDS_Shape& shape) {
   std::vector<Triangle> triangles;
   int index = 0;

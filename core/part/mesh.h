@@ -34,6 +34,8 @@ TopoDS_Shape moved_mesh(const TopoDS_Shape& mesh, const gp_Trsf& motion);
 // The deflection in mm that `quality` means for this shape.
 double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality);
 
+size_t triangle_count(const TopoDS_Shape& shape);
+
 struct Triangle {
   gp_Pnt a, b, c;  // anticlockwise seen from outside the material
   int face = -1;   // place of the face in the exploration order

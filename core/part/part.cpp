@@ -49,6 +49,11 @@ Part::Part(std::vector<SourceInfo> sources, std::vector<Body> bodies)
       shape_(compound_of(bodies_)),
       topology_(build_topology_index(shapes_of(bodies_))) {}
 
+bool is_all_mesh(const Part& part) {
+  return std::all_of(part.bodies().begin(), part.bodies().end(),
+                     [](const Body& body) { return body.kind == BodyKind::kMesh; });
+}
+
 bool same_motion(const gp_Trsf& a, const gp_Trsf& b) {
   for (int row = 1; row <= 3; ++row)
     for (int column = 1; column <= 4; ++column)

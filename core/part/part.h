@@ -73,6 +73,9 @@ TopoDS_Compound compound_of(const std::vector<Body>& bodies);
 
 using PartPtr = std::shared_ptr<const Part>;
 
+// Triangles only: there is nothing exact to check.
+bool is_all_mesh(const Part& part);
+
 // The part with each body moved (rigidly) against where it was delivered; the part itself when nothing moves.
 // One motion a body.
 PartPtr arranged_part(const PartPtr& part, const std::vector<gp_Trsf>& motions);

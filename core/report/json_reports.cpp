@@ -1,10 +1,13 @@
 #include "report/json_reports.h"
 
+#include <fmt/format.h>
+
 #include <gp_Quaternion.hxx>
 
 #include "geom/primitives.h"
 #include "job/names.h"
 #include "part/measure.h"
+#include "part/mesh.h"
 #include "report/json_pieces.h"
 #include "report/setup_reports.h"
 
@@ -330,11 +333,27 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
                   {"entries", entries}});
 }
 
+namespace {
+
+// "79 faces"; of scans their triangles: "33980 triangles".
+std::string pieces_text(const Part& part) {
+  size_t faces = 0, triangles = 0;
+  for (const FaceInfo& info : part.topology().faces) {
+    const bool is_mesh = part.bodies()[static_cast<size_t>(info.body)].kind == BodyKind::kMesh;
+    is_mesh ? triangles += triangle_count(info.face) : ++faces;
+  }
+  const std::string exact = fmt::format("{} face{}", faces, faces == 1 ? "" : "s"),
+                    scanned = fmt::format("{} triangles", triangles);
+  return triangles == 0 ? exact : faces == 0 ? scanned : exact + ", " + scanned;
+}
+
+}  // namespace
+
 std::string value_text(const Job& job, const Evaluation& evaluation, const Entry& entry) {
   if (const PartEntry* part = entry.part()) {
     const size_t bodies = part->part->bodies().size();
-    const std::string faces = std::to_string(part->part->topology().faces.size()) + " faces";
-    return bodies == 1 ? faces : std::to_string(bodies) + " bodies, " + faces;
+    const std::string pieces = pieces_text(*part->part);
+    return bodies == 1 ? pieces : std::to_string(bodies) + " bodies, " + pieces;
   }
   if (const HealingEntry* healing = entry.healing())
     return healing->report.lines.empty() ? std::string() : healing->report.lines.front();

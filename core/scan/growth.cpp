@@ -9,7 +9,9 @@
 namespace anvil {
 namespace {
 
-constexpr size_t kPatch = 150;     // triangles that give the first surfaces
+// Triangles that give the first surfaces: fewer where the larger patch plainly reaches over an edge.
+constexpr size_t kPatches[] = {150, 60, 24};
+constexpr double kPlainly = 1.6;
 constexpr size_t kSeeds = 13;      // of them, where growing may begin
 constexpr size_t kSampled = 1000;  // points a surface is fitted to while it grows
 constexpr size_t kStep = 4;        // a region grows to so many times its size before it is fitted again
@@ -55,11 +57,12 @@ class Growth {
   Growth(const MeshGraph& graph, int seed, double within_mm)
       : graph_(graph),
         within_mm_(within_mm),
-        patch_(patch_around(graph, seed, kPatch)),
+        patch_(patch_around(graph, seed, kPatches[0])),
         marks_(graph.triangles.size()) {}
 
   Result<Grown> run(const std::vector<SurfaceKind>& kinds, const Progress& progress) {
-    if (within_mm_ <= 0) within_mm_ = estimated_within(kinds);
+    const double scatter_mm = shrink_patch(kinds);
+    if (within_mm_ <= 0) within_mm_ = std::max(least_within(), kScattersToGrow * scatter_mm);
     for (const SurfaceKind kind : kinds) kinds_.push_back({kind, {}, {}});
     constexpr int kMostStages = 40;
     size_t cap = kStep * patch_.size();
@@ -92,19 +95,42 @@ class Growth {
     return *found;
   }
 
-  // What the patch scatters about the surface that suits it best, and never less than the numbers of the mesh
-  // can tell.
-  double estimated_within(const std::vector<SurfaceKind>& kinds) const {
-    const FitData data = fit_data(graph_, patch_, kSampled);
-    double scatter = 1e300, away = 0;
-    for (const SurfaceKind kind : kinds)
-      if (const auto fit = fit_surface(kind, data)) scatter = std::min(scatter, fit->quality.rms_mm);
-    for (const gp_Pnt& p : data.points) away = std::max(away, p.XYZ().Modulus());
+  // What a patch scatters about the surface that suits it best.
+  [[nodiscard]] double scatter_of(const std::vector<int>& patch,
+                                  const std::vector<SurfaceKind>& kinds) const {
+    const FitData data = fit_data(graph_, patch, kSampled);
+    const auto points = static_cast<double>(data.points.size());
+    double least = 1e300;
+    for (const SurfaceKind kind : kinds) {
+      const double parameters = kind == SurfaceKind::kPlane ? 3 : kind == SurfaceKind::kSphere ? 4 : 6;
+      const auto fit = fit_surface(kind, data);
+      if (fit && points > parameters)
+        least = std::min(least, fit->quality.rms_mm * std::sqrt(points / (points - parameters)));
+    }
+    return least;
+  }
+
+  // To where it scatters least; returns by how much.
+  double shrink_patch(const std::vector<SurfaceKind>& kinds) {
+    double least = scatter_of(patch_, kinds);
+    for (const size_t size : kPatches) {
+      if (size >= patch_.size()) continue;
+      const std::vector<int> fewer(patch_.begin(), patch_.begin() + static_cast<long>(size));
+      const double here = scatter_of(fewer, kinds);
+      if (here * kPlainly > least) continue;
+      least = here;
+      patch_ = fewer;
+    }
+    return least < 1e299 ? least : 0;
+  }
+
+  // The numbers of a mesh tell no less.
+  [[nodiscard]] double least_within() const {
+    double away = 0;
+    for (int t : patch_) away = std::max(away, graph_.corner(t, 0).XYZ().Modulus());
     const double edge = std::sqrt(graph_.area_vector(patch_.front()).Magnitude());
     constexpr double kOfEdge = 0.002, kOfFloat = 1e-6, kOfDiagonal = 1e-3;
-    const double least =
-        std::max(kOfEdge * edge, std::min(kOfFloat * away, kOfDiagonal * graph_.diagonal_mm));
-    return scatter < 1e299 ? std::max(least, kScattersToGrow * scatter) : least;
+    return std::max(kOfEdge * edge, std::min(kOfFloat * away, kOfDiagonal * graph_.diagonal_mm));
   }
 
   std::vector<int> flood(const Surface& surface, size_t cap) {

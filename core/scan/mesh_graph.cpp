@@ -108,17 +108,22 @@ MeshGraph mesh_graph(const TopoDS_Shape& mesh) {
 }
 
 NearestTriangle nearest_triangle(const MeshGraph& graph, const gp_Pnt& to, const gp_Dir& seen_from) {
-  NearestTriangle nearest{-1, 1e300, to};
+  NearestTriangle any{-1, 1e300, to}, facing = any;
   for (size_t i = 0; i < graph.triangles.size(); ++i) {
     const auto t = static_cast<int>(i);
+    const bool faces = graph.area_vector(t).Dot(gp_Vec(seen_from)) > 0;
+    NearestTriangle& nearest = faces ? facing : any;
     const gp_Pnt a = graph.corner(t, 0), b = graph.corner(t, 1), c = graph.corner(t, 2);
     // No nearer than its first corner less its longest side from there.
     const double rough = a.Distance(to) - std::sqrt(std::max(a.SquareDistance(b), a.SquareDistance(c)));
-    if (rough > nearest.distance_mm || graph.area_vector(t).Dot(gp_Vec(seen_from)) <= 0) continue;
+    if (rough > nearest.distance_mm) continue;
     const gp_Pnt here = nearest_of_triangle(to, a, b, c);
     if (here.Distance(to) < nearest.distance_mm) nearest = {t, here.Distance(to), here};
   }
-  return nearest;
+  constexpr double kFromBehind = 0.01;
+  if (facing.triangle < 0 || any.distance_mm < facing.distance_mm - kFromBehind * graph.diagonal_mm)
+    return any;
+  return facing;
 }
 
 }  // namespace anvil

@@ -29,8 +29,9 @@ MeshGraph mesh_graph(const TopoDS_Shape& mesh);
 
 gp_Pnt nearest_of_triangle(const gp_Pnt& to, const gp_Pnt& a, const gp_Pnt& b, const gp_Pnt& c);
 
-// The triangle nearest to a point among those that face `seen_from` (a direction towards the eye), and how
-// far off it is. Triangle -1 when none does. Looks at every triangle.
+// The triangle nearest to a point, and how far off it is; -1 when there is none. Of a thin wall the side that
+// faces `seen_from` (a direction towards the eye) is taken; where that would be more than a hundredth of the
+// diagonal farther off, the mesh is looked at from behind, and the nearest is meant. Looks at every triangle.
 struct NearestTriangle {
   int triangle = -1;
   double distance_mm = 0;

@@ -96,7 +96,7 @@ Result<Region> grow_region(const MeshGraph& graph, const RegionWish& wish, const
   constexpr double kOfDiagonal = 0.1;
   if (seed.triangle < 0 || seed.distance_mm > kOfDiagonal * graph.diagonal_mm)
     return refuse(RefusalCode::kGeometry,
-                  seed.triangle < 0 ? "nothing of the scan faces that way"
+                  seed.triangle < 0 ? "the scan has no triangles"
                                     : fmt::format("the scan is {:.3f} mm away from where the region was",
                                                   seed.distance_mm));
   std::vector<SurfaceKind> kinds = region_kinds();

@@ -169,6 +169,14 @@ TEST(ScanRegions, OfAThinWallTheSideThatIsSeenIsMeant) {
   EXPECT_LT(grown(mesh, {{10, 0, 0.08}, {0, 0, -1}}).surface.position.Direction().Z(), -0.99);
 }
 
+TEST(ScanRegions, OfAMeshInsideOutTheFaceUnderThePointerIsMeant) {
+  TestMesh mesh = test::counterweight();
+  for (auto& triangle : mesh.triangles) std::swap(triangle[1], triangle[2]);
+  const Region outer = grown(mesh, wish_at("outer"));
+  EXPECT_NEAR(outer.surface.radius_mm, 30, 1e-7);
+  EXPECT_TRUE(outer.surface.inside);  // as its triangles say
+}
+
 TEST(ScanRegions, RefuseWhatIsNotThereAndStopWhenAsked) {
   const TestMesh mesh = test::counterweight();
   const PartPtr part = mesh.part();
