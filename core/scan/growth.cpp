@@ -13,6 +13,7 @@ namespace {
 constexpr size_t kPatches[] = {150, 60, 24};
 constexpr double kPlainly = 1.6;
 constexpr size_t kSeeds = 13;      // of them, where growing may begin
+constexpr size_t kJudged = 4000;   // points its border is judged by
 constexpr size_t kSampled = 1000;  // points a surface is fitted to while it grows
 constexpr size_t kStep = 4;        // a region grows to so many times its size before it is fitted again
 constexpr double kMuchSmaller = 0.8;
@@ -62,7 +63,29 @@ class Growth {
 
   Result<Grown> run(const std::vector<SurfaceKind>& kinds, const Progress& progress) {
     const double scatter_mm = shrink_patch(kinds);
-    if (within_mm_ <= 0) within_mm_ = std::max(least_within(), kScattersToGrow * scatter_mm);
+    if (within_mm_ > 0) return grow_as(kinds, progress);
+    within_mm_ = std::max(least_within(), kScattersToGrow * scatter_mm);
+    // The few triangles of the patch estimate it roughly; what has grown tells it better.
+    constexpr int kEstimates = 2;
+    for (int i = 0;; ++i) {
+      Result<Grown> grown = grow_as(kinds, progress);
+      if (!grown || grown->surface.kind == SurfaceKind::kMesh || i == kEstimates) return grown;
+      const double better_mm =
+          std::max(least_within(), kScattersToGrow * scatter_about(grown->surface, grown->triangles));
+      if (better_mm < 1.15 * within_mm_ && better_mm > 0.75 * within_mm_) return grown;
+      within_mm_ = better_mm;
+    }
+  }
+
+ private:
+  struct Kind {
+    SurfaceKind kind;
+    Surface surface;
+    std::vector<int> triangles;
+  };
+
+  Result<Grown> grow_as(const std::vector<SurfaceKind>& kinds, const Progress& progress) {
+    kinds_.clear();
     for (const SurfaceKind kind : kinds) kinds_.push_back({kind, {}, {}});
     constexpr int kMostStages = 40;
     size_t cap = kStep * patch_.size();
@@ -77,12 +100,22 @@ class Growth {
     return best();
   }
 
- private:
-  struct Kind {
-    SurfaceKind kind;
-    Surface surface;
-    std::vector<int> triangles;
-  };
+  [[nodiscard]] std::vector<double> distances(const Surface& surface,
+                                              const std::vector<int>& triangles) const {
+    std::vector<double> off;
+    for (const gp_Pnt& p : fit_data(graph_, triangles, kJudged).points)
+      off.push_back(std::abs(distance_from(surface, p)));
+    return off;
+  }
+
+  // Told by the median where that is less, for the few points of a fillet at the border do not move it: of a
+  // normal distribution it lies at 0.6745 of the scatter.
+  [[nodiscard]] double scatter_about(const Surface& surface, const std::vector<int>& triangles) const {
+    std::vector<double> off = distances(surface, triangles);
+    const auto middle = off.begin() + static_cast<long>(off.size() / 2);
+    std::nth_element(off.begin(), middle, off.end());
+    return std::min(*middle / 0.6745, quality_of(off).rms_mm);
+  }
 
   const std::vector<int>& largest() const {
     const std::vector<int>* found = &patch_;
@@ -198,7 +231,37 @@ class Growth {
     return Grown{none, within_mm_, patch_around(graph_, patch_.front(), graph_.triangles.size())};
   }
 
-  Grown grown(const Kind& k) const { return {k.surface, within_mm_, k.triangles}; }
+  Grown grown(Kind k) const {
+    constexpr int kMostRings = 3;
+    for (int i = 0; i < kMostRings && shed_border(k, i > 0); ++i) continue;
+    return {k.surface, within_mm_, std::move(k.triangles)};
+  }
+
+  // Where a fillet leaves the surface, its first triangles lie within the tolerance and pull at the fit. So
+  // of a scan that scatters the outermost triangles go, and the next ones when they lie plainly farther off
+  // than those inside.
+  bool shed_border(Kind& k, bool only_plainly_off) const {
+    std::vector<bool> inside(graph_.triangles.size(), false);
+    for (int t : k.triangles) inside[t] = true;
+    std::vector<int> inner, border;
+    for (int t : k.triangles) {
+      const auto& around = graph_.across[t];
+      const bool at_border =
+          std::any_of(around.begin(), around.end(), [&](int next) { return next >= 0 && !inside[next]; });
+      (at_border ? border : inner).push_back(t);
+    }
+    constexpr double kFartherOff = 1.25;
+    if (border.empty() || inner.size() < border.size()) return false;
+    const auto fit = fit_surface(k.kind, fit_data(graph_, inner, kJudged));
+    if (!fit) return false;
+    const double rms_mm = quality_of(distances(fit->shape, border)).rms_mm;
+    const double inner_mm = scatter_about(fit->shape, inner);
+    if (rms_mm < least_within() / kScattersToGrow) return false;
+    if (only_plainly_off && rms_mm < kFartherOff * inner_mm) return false;
+    k.surface = fit->shape;
+    k.triangles = std::move(inner);
+    return true;
+  }
 
   const MeshGraph& graph_;
   double within_mm_;

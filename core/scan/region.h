@@ -4,7 +4,8 @@
 // How it grows (after Besl and Jain, Segmentation through variable-order surface fitting, 1988): a small
 // patch around the seed gives the first surface of each kind; what lies within the tolerance of it and faces
 // as it does is added, neighbour by neighbour, and the surface is fitted again, until nothing more comes. The
-// simplest kind wins whose region is not much smaller than that of the others.
+// simplest kind wins whose region is not much smaller than that of the others. Of what scatters the outermost
+// triangles are left out, because fillets begin within any tolerance.
 #pragma once
 
 #include <TopoDS_Face.hxx>
