@@ -89,6 +89,10 @@ void MainWindow::build_edit_actions() {
   actions_.add(QStringLiteral("tray.quarter"), tr("Quarter turn of the frame"), QKeySequence(Qt::Key_Q),
                [this] { session_.quarter_turn(); });
   actions_.add(QStringLiteral("tray.flip"), tr("Flip"), QKeySequence(Qt::Key_F), [this] { session_.flip(); });
+  actions_.add(QStringLiteral("tray.region"), tr("Tolerance of the picked region of a scan"),
+               QKeySequence(Qt::Key_W), [this] {
+                 if (!tray_->focus_region()) Q_EMIT session_.told(tr("Pick a region of a scan first."));
+               });
   actions_.add(QStringLiteral("edit.unpick"), tr("Let go of the last pick"), QKeySequence(Qt::Key_Backspace),
                [this] { session_.remove_last_pick(); });
   actions_.add(QStringLiteral("edit.rename"), tr("Rename the entry"), QKeySequence(Qt::Key_F2),

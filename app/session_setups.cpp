@@ -126,11 +126,8 @@ void Session::propose_planes() {
   const auto machine = job().machines.find(setup->machine);
   const auto place = place_in_machine(job(), evaluation_, *job().find(open_setup_));
   if (machine != job().machines.end() && place)
-    options.machine_reaches = [on = machine->second,
-                               into = place->from_setup() * into_setup](const gp_Dir& d) {
-      const auto poses = poses_for(on, d.Transformed(into));
-      return poses && poses->front().out_of.empty();
-    };
+    options.machine_reaches = [on = machine->second, into = place->from_setup() * into_setup](
+                                  const gp_Dir& d) { return reaches(on, d.Transformed(into)); };
   proposing_.start<Result<Proposals>>(
       tr("Looking for tool axes"),
       [now = part(), holes = holes_, options](const Progress& progress) {

@@ -63,6 +63,16 @@ Result<Input> load_input(const std::filesystem::path& file) {
   return input;
 }
 
+Result<Input> load_with_part(const std::filesystem::path& file) {
+  auto input = load_input(file);
+  if (input && !input->part) return refuse(RefusalCode::kNoBody, file.string() + " holds no part");
+  return input;
+}
+
+void print(const std::string& text) {
+  std::fwrite(text.data(), 1, text.size(), stdout);
+}
+
 Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit unit) {
   for (const Entry& entry : input.job.entries) {
     if (entry.name != text || (!entry.is_frame() && !entry.setup())) continue;

@@ -1,4 +1,4 @@
-// What the commands read: files and frames.
+// What the commands read and how they answer: files, frames, exit numbers.
 #pragma once
 
 #include <filesystem>
@@ -16,6 +16,7 @@ struct Input {
   Evaluation evaluation;
 };
 Result<Input> load_input(const std::filesystem::path& file);
+Result<Input> load_with_part(const std::filesystem::path& file);  // refuses (kNoBody) a job without one
 
 // "origin=x,y,z;z=x,y,z;x=x,y,z" in `unit`, or the name of a frame in the job. Refuses (kUnknownName) a name
 // the job does not have, (kBadInput) text that is neither.
@@ -26,6 +27,10 @@ Result<gp_Dir> parse_direction(const std::string& text);
 
 // Sixteen numbers, row by row, the last row 0 0 0 1; lengths in `unit`. Refuses mirror images and scaling.
 Result<gp_Trsf> parse_matrix(const std::string& text, Unit unit);
+
+// How the program ends when nothing went wrong, and when what was checked is not as it should be.
+inline constexpr int kDone = 0, kCheckFailed = 1;
+void print(const std::string& text);  // to standard output, byte for byte
 
 // On a terminal, shows the phase on standard error.
 Progress terminal_progress();

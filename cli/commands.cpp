@@ -1,6 +1,5 @@
 #include "cli/commands.h"
 
-#include <cstdio>
 #include <gp_Quaternion.hxx>
 
 #include "base/file.h"
@@ -10,24 +9,9 @@
 #include "geom/primitives.h"
 
 namespace anvil::cli {
-namespace {
-
-constexpr int kDone = 0, kCheckFailed = 1;
-
-void print(const std::string& text) {
-  std::fwrite(text.data(), 1, text.size(), stdout);
-}
-
-Result<Input> load_with_part(const Common& common) {
-  auto input = load_input(common.file);
-  if (input && !input->part) return refuse(RefusalCode::kNoBody, common.file + " holds no part");
-  return input;
-}
-
-}  // namespace
 
 Result<int> info(const Common& common) {
-  auto input = load_with_part(common);
+  auto input = load_with_part(common.file);
   if (!input) return refuse(input);
   print(common.json ? info_json(*input->part, common.unit, common.tolerance_mm)
                     : info_text(*input->part, {common.unit}, common.tolerance_mm));
@@ -35,7 +19,7 @@ Result<int> info(const Common& common) {
 }
 
 Result<int> holes(const Common& common, const std::string& frame_text, const std::string& compare_with) {
-  auto input = load_with_part(common);
+  auto input = load_with_part(common.file);
   if (!input) return refuse(input);
   gp_Trsf into = input->evaluation.placement;
   if (!frame_text.empty()) {
@@ -66,7 +50,7 @@ Result<int> holes(const Common& common, const std::string& frame_text, const std
 Result<int> corners(const Common& common, const std::string& axis_text, double margin) {
   auto axis = parse_direction(axis_text);
   if (!axis) return refuse(axis);
-  auto input = load_with_part(common);
+  auto input = load_with_part(common.file);
   if (!input) return refuse(input);
   CornerOptions options;
   options.axis = *axis;
@@ -91,7 +75,7 @@ Result<int> orient(const Common& common, const OrientRequest& request) {
     if (!matrix) return refuse(matrix);
     motion = *matrix;
   }
-  auto input = load_with_part(common);
+  auto input = load_with_part(common.file);
   if (!input) return refuse(input);
   if (up) {
     const gp_Dir z(0, 0, 1);
@@ -120,7 +104,7 @@ Result<int> convert(const Common& common, const std::string& out) {
   if (!format || !format->write)
     return refuse(RefusalCode::kBadInput,
                   out + " ends in nothing that can be written: .step, .igs, .brep and .stl can");
-  auto input = load_with_part(common);
+  auto input = load_with_part(common.file);
   if (!input) return refuse(input);
   ExportRequest wanted;
   wanted.file = out;

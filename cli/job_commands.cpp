@@ -1,7 +1,6 @@
 // What is asked of jobs and setups: proposals, check, exports.
 #include <fmt/format.h>
 
-#include <cstdio>
 #include <ctime>
 
 #include "base/file.h"
@@ -17,12 +16,6 @@
 
 namespace anvil::cli {
 namespace {
-
-constexpr int kDone = 0, kCheckFailed = 1;
-
-void print(const std::string& text) {
-  std::fwrite(text.data(), 1, text.size(), stdout);
-}
 
 Result<Machine> machine_named(const std::string& name) {
   for (const Machine& machine : shipped_machines())
@@ -93,9 +86,8 @@ const std::vector<std::string>& export_kinds() {
 }
 
 Result<int> proposals(const Common& common, const std::string& machine_file) {
-  auto input = load_input(common.file);
+  auto input = load_with_part(common.file);
   if (!input) return refuse(input);
-  if (!input->part) return refuse(RefusalCode::kNoBody, common.file + " holds no part");
   std::optional<Machine> machine;
   if (!machine_file.empty()) {
     auto read = machine_named(machine_file);
@@ -107,8 +99,7 @@ Result<int> proposals(const Common& common, const std::string& machine_file) {
   ProposalOptions options;
   if (machine)
     options.machine_reaches = [&](const gp_Dir& d) {
-      const auto poses = poses_for(*machine, d.Transformed(input->evaluation.placement));
-      return poses && poses->front().out_of.empty();
+      return reaches(*machine, d.Transformed(input->evaluation.placement));
     };
   const auto found = propose_axes(*input->part, *holes, options, terminal_progress());
   if (!found) return refuse(found);

@@ -27,6 +27,7 @@ RegionRow::RegionRow(Session& session, QWidget* parent) : QWidget(parent), sessi
   connect(&settle_, &QTimer::timeout, this, &RegionRow::ask);
   connect(&session_.growing(), &Background::cancelled, this, &RegionRow::refresh);
   connect(within_, &QLineEdit::editingFinished, this, &RegionRow::typed);
+  connect(within_, &QLineEdit::returnPressed, within_, &QWidget::clearFocus);
   connect(slider_, &QSlider::valueChanged, this, [this] {
     if (refreshing_) return;
     wanted_mm_ = middle_mm_ * std::pow(10, static_cast<double>(slider_->value()) / kSteps);
@@ -77,6 +78,13 @@ const Pick* RegionRow::pick() const {
   const bool there = index_ >= 0 && index_ < static_cast<int>(picks.size());
   return there && picks[static_cast<size_t>(index_)].given.region ? &picks[static_cast<size_t>(index_)]
                                                                   : nullptr;
+}
+
+bool RegionRow::focus() {
+  if (!pick()) return false;
+  within_->setFocus();
+  within_->selectAll();
+  return true;
 }
 
 void RegionRow::refresh() {

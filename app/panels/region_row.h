@@ -19,6 +19,7 @@ class RegionRow : public QWidget {
  public:
   explicit RegionRow(Session& session, QWidget* parent = nullptr);
 
+  bool focus();    // the keyboard into the tolerance; false when no region is picked
   void refresh();  // hides itself when no region is picked
 
  private:

@@ -48,7 +48,7 @@ QIcon badge(int number) {
 
 // A list as tall as its rows, up to a limit.
 void fit_height(QListWidget* list, int most) {
-  int height = 4;
+  int height = 6;
   for (int i = 0; i < list->count(); ++i) height += list->sizeHintForRow(i);
   list->setFixedHeight(std::clamp(height, 0, most));
 }
@@ -475,6 +475,10 @@ void Tray::start_number(const QString& text) {
     field->setText(text);
     session_.set_parameter(id, text.toStdString());
   }
+}
+
+bool Tray::focus_region() {
+  return region_->focus();
 }
 
 bool Tray::focus_parameters() {

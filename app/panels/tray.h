@@ -26,6 +26,7 @@ class Tray : public QWidget {
 
   // Puts the keyboard into the first parameter of the draft, if it has one.
   bool focus_parameters();                 // the first that takes a number; false when none does
+  bool focus_region();                     // the tolerance of a picked region; false when none is picked
   void start_number(const QString& text);  // the same, with what was typed so far
   [[nodiscard]] SetupCard& card() { return *card_; }
 

@@ -69,14 +69,18 @@ std::vector<std::string> shift_and_turn_ids() {
   return ids;
 }
 
+gp_Pnt box_point(const Box& box, int i) {
+  const gp_XYZ size = box.size();
+  return gp_Pnt(box.min.X() + size.X() * (i % 3) / 2, box.min.Y() + size.Y() * (i / 3 % 3) / 2,
+                box.min.Z() + size.Z() * (i / 9) / 2);
+}
+
 std::vector<BoxPoint> box_points(const Box& box) {
   static const char* const kSides[] = {"-", "0", "+"};
   std::vector<BoxPoint> points;
   for (int i = 0; i < 27; ++i) {
     const int x = i % 3, y = i / 3 % 3, z = i / 9;
-    points.push_back({gp_Pnt(box.min.X() + box.size().X() * x / 2, box.min.Y() + box.size().Y() * y / 2,
-                             box.min.Z() + box.size().Z() * z / 2),
-                      fmt::format("x{}.y{}.z{}", kSides[x], kSides[y], kSides[z]),
+    points.push_back({box_point(box, i), fmt::format("x{}.y{}.z{}", kSides[x], kSides[y], kSides[z]),
                       fmt::format("X{} Y{} Z{}", kSides[x], kSides[y], kSides[z])});
   }
   return points;

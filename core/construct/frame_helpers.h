@@ -27,6 +27,7 @@ struct BoxPoint {
   std::string key, name;
 };
 std::vector<BoxPoint> box_points(const Box& box);
+gp_Pnt box_point(const Box& box, int i);  // 0 to 26, X first
 
 // "1 2 3; 4 5 6": refuses (kBadInput) what are not three numbers each, with which.
 Result<std::vector<gp_Pnt>> points_from(const std::string& text, double mm_per_number);

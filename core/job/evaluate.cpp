@@ -214,7 +214,8 @@ class Evaluator {
     const bool known = before_ && last != before_->entries.end();
     Evaluated evaluated = anvil::evaluate_setup(job_, result_, entry, known ? &last->second : nullptr,
                                                 how_.only_known || how_.left_out.count(entry.id) > 0);
-    if (evaluated.computed) ++result_.computed;
+    const bool taken_over = known && last->second.fresh && last->second.fingerprint == evaluated.fingerprint;
+    if (evaluated.fresh && !taken_over) ++result_.computed;
     if (evaluated.setup) result_.numbers[entry.id] = numbers_of(*evaluated.setup);
     result_.entries[entry.id] = std::move(evaluated);
   }

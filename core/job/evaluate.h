@@ -17,17 +17,14 @@ const char* state_name(EntryState state);  // "current", …
 
 struct Evaluated {
   EntryState state = EntryState::kCurrent;
-  std::string reason;                             // why not current, for the user
-  std::optional<DatumValue> value;                // refused: the last good one, if there was one
-  std::vector<std::string> step_reasons;          // placement: per step, empty when it is good
-  size_t fingerprint = 0;                         // of everything it was made from
-  Tolerance tolerance;                            // it was made with
-  std::shared_ptr<const SetupValue> setup = {};   // of a setup, beside its frame as `value`
-  EntryState setup_state = EntryState::kCurrent;  // of the setup by itself, without what others do to it
-  std::string setup_reason = {};
-  bool computed = false;  // a setup: now, and not taken over
-  bool stopped = false;   // it was not computed, because it was left out
-  bool fresh = false;     // the value was made now, whatever the state says
+  std::string reason;                            // why not current, for the user
+  std::optional<DatumValue> value;               // refused: the last good one, if there was one
+  std::vector<std::string> step_reasons;         // placement: per step, empty when it is good
+  size_t fingerprint = 0;                        // of everything it was made from
+  Tolerance tolerance;                           // it was made with
+  std::shared_ptr<const SetupValue> setup = {};  // of a setup, beside its frame as `value`
+  bool stopped = false;                          // it was not computed, because it was left out
+  bool fresh = false;                            // the value was made now, whatever the state says
 };
 
 struct Evaluation {

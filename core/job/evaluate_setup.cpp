@@ -18,7 +18,8 @@ ParameterTexts texts_of(const Setup& setup) {
   return texts;
 }
 
-size_t fingerprint_of(const Job& job, const Evaluation& so_far, const Setup& setup, const Names& names) {
+size_t fingerprint_of(const Job& job, const Evaluation& so_far, const Setup& setup, const Names& names,
+                      const std::string& twice) {
   Fingerprint hash;
   const auto add_entry = [&](int id) {
     const auto at = so_far.entries.find(id);
@@ -30,6 +31,7 @@ size_t fingerprint_of(const Job& job, const Evaluation& so_far, const Setup& set
   hash.add(names);
   hash.add(texts_of(setup));
   hash.add(setup.offset);
+  hash.add(twice);
   if (const auto machine = job.machines.find(setup.machine); machine != job.machines.end())
     hash.add(machine_to_json(machine->second));
   add_reference(setup.frame);
@@ -144,49 +146,35 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
                          bool only_known) {
   const Setup& setup = *entry.setup();
   const Names names = names_for(job, so_far, texts_of(setup), entry.id);
-  Evaluated evaluated;
-  evaluated.fingerprint = fingerprint_of(job, so_far, setup, names);
   const std::string twice = twice_used(job, entry);
+  Evaluated evaluated;
+  evaluated.fingerprint = fingerprint_of(job, so_far, setup, names, twice);
   const auto frame = frame_of(job, so_far, setup.frame);
-  if (last && last->fingerprint == evaluated.fingerprint && last->setup && frame) {
-    evaluated.value = last->value;
-    evaluated.setup = last->setup;
-    evaluated.fresh = false;
-    evaluated.state = last->setup_state;
-    evaluated.reason = last->setup_reason;
-  } else if (!frame) {
-    evaluated.state = EntryState::kRefused;
-    evaluated.reason = frame.error().sentence;
+  if (frame && last && last->fresh && last->fingerprint == evaluated.fingerprint) return *last;
+  if (!frame || only_known) {
+    evaluated.state = frame ? EntryState::kAttention : EntryState::kRefused;
+    evaluated.reason = frame ? kStoppedReason : frame.error().sentence;
+    evaluated.stopped = frame.has_value();
+    if (evaluated.stopped) evaluated.fingerprint = 0;  // what stands on it is not taken over either
     if (last) std::tie(evaluated.value, evaluated.setup) = std::tuple(last->value, last->setup);
     return evaluated;
-  } else if (only_known) {
-    evaluated.state = EntryState::kAttention;
-    evaluated.reason = kStoppedReason;
-    evaluated.stopped = true;
-    evaluated.fingerprint = 0;
-    if (last) std::tie(evaluated.value, evaluated.setup) = std::tuple(last->value, last->setup);
-    return evaluated;
-  } else {
-    SetupValue value;
-    value.frame = *frame;
-    value.planes = planes_of(job, so_far, setup, entry.name, *frame);
-    evaluated.computed = true;
-    if (const auto offset = work_offset_from(setup.offset); !offset) ask(evaluated, offset.error().sentence);
-    if (setup.stock.kind != Stock::Kind::kNone) {
-      const auto stock = stock_of(job, so_far, setup, value, last ? last->setup.get() : nullptr, names);
-      if (stock)
-        value.stock = *stock;
-      else
-        ask(evaluated, stock.error().sentence);
-    }
-    reach(job, setup, names, value, evaluated);
-    evaluated.value = FrameDatum{*frame};
-    evaluated.setup = std::make_shared<const SetupValue>(std::move(value));
   }
-  evaluated.fresh = true;
-  evaluated.setup_state = evaluated.state;
-  evaluated.setup_reason = evaluated.reason;
+  SetupValue value;
+  value.frame = *frame;
+  value.planes = planes_of(job, so_far, setup, entry.name, *frame);
+  if (const auto offset = work_offset_from(setup.offset); !offset) ask(evaluated, offset.error().sentence);
+  if (setup.stock.kind != Stock::Kind::kNone) {
+    const auto stock = stock_of(job, so_far, setup, value, last ? last->setup.get() : nullptr, names);
+    if (stock)
+      value.stock = *stock;
+    else
+      ask(evaluated, stock.error().sentence);
+  }
+  reach(job, setup, names, value, evaluated);
   if (!twice.empty()) ask(evaluated, twice);
+  evaluated.value = FrameDatum{*frame};
+  evaluated.setup = std::make_shared<const SetupValue>(std::move(value));
+  evaluated.fresh = true;
   return evaluated;
 }
 
@@ -203,10 +191,9 @@ Result<Given> given_by_stock(const SetupValue& value, int element, const std::st
   if (!value.stock || element < 1 || element > kStockPoints + kStockSides)
     return refuse(RefusalCode::kUnknownName, fmt::format("{} has no stock", name));
   const gp_Trsf out = into_frame(value.stock->frame).Inverted();
-  const std::vector<BoxPoint> points = box_points(value.stock->box);
   Given given;
   if (element <= kStockPoints) {
-    given.point = points[static_cast<size_t>(element - 1)].at.Transformed(out);
+    given.point = box_point(value.stock->box, element - 1).Transformed(out);
     given.extent = {*given.point};
     return given;
   }
@@ -217,7 +204,7 @@ Result<Given> given_by_stock(const SetupValue& value, int element, const std::st
   const int step[] = {1, 3, 9};
   for (int i = 0; i < kStockPoints; ++i)
     if (i / step[axis] % 3 == (side % 2 ? 2 : 0))
-      given.extent.push_back(points[static_cast<size_t>(i)].at.Transformed(out));
+      given.extent.push_back(box_point(value.stock->box, i).Transformed(out));
   given.plane = gp_Pln(gp_Ax3(make_frame(given.extent[4], normal, axes[(axis + 1) % 3])));
   given.direction = normal;
   return given;

@@ -224,6 +224,11 @@ Result<std::vector<Pose>> poses_for(const Machine& machine, const gp_Dir& toward
   return poses;
 }
 
+bool reaches(const Machine& machine, const gp_Dir& towards_tool) {
+  const auto poses = poses_for(machine, towards_tool);
+  return poses && poses->front().out_of.empty();
+}
+
 std::string angles_text(const Machine& machine, const Angles& angles, int decimals) {
   std::string text;
   for (size_t i = 0; i < angles.size(); ++i)

@@ -34,6 +34,9 @@ struct Pose {
 Result<std::vector<Pose>> poses_for(const Machine& machine, const gp_Dir& towards_tool,
                                     const Angles& before = {});
 
+// Whether the preferred solution stays within the limits of every axis.
+bool reaches(const Machine& machine, const gp_Dir& towards_tool);
+
 // What the table's angles do to the part, in machine coordinates.
 gp_Trsf table_motion(const Machine& machine, const Angles& angles);
 // What the head's angles do to the tool.

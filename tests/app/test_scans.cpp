@@ -106,7 +106,11 @@ TEST_F(Scans, ToleranceIsTypedOrSlidAndTheSurfaceIsChosen) {
   driver.click_widget(slider, QPoint(slider->width() - 10, slider->height() / 2));
   ASSERT_TRUE(driver.wait([&] { return region().triangles.size() > few; }));
   EXPECT_GT(region().within_mm, 0.0508);
-  type("0.3");
+  driver.key(QStringLiteral("w"));
+  driver.type(QStringLiteral("0.3"));
+  driver.key(QStringLiteral("Return"));
+  EXPECT_NEAR(region().within_mm, 0.3, 1e-12);
+  EXPECT_EQ(session().picks().size(), 1u);  // taken as the tolerance, not to keep an offer
   // As a plane it is a strip; within less than the scan scatters it is none, which is told, and the pick
   // stays.
   auto* as = dynamic_cast<QComboBox*>(driver.child(QStringLiteral("region.as")));

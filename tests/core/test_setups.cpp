@@ -254,7 +254,7 @@ TEST_F(Setups, FrameWithAWorkOffsetInAnOldJobBecomesASetup) {
                                 {{"zero", "corner −X −Y"}, {"x", "X of the part"}, {"work_offset", "G56"}}));
   f.job = with_reading_frame(with_name(f.job, frame, "OP30"), frame);
   std::string old = job_to_json(f.job);
-  old.replace(old.find("\"version\": 3"), 12, "\"version\": 2");
+  old.replace(old.find("\"version\": "), 12, "\"version\": 2");
   const SourceFile source = f.job.first_part()->part()->sources.front();
   const auto loaded = job_from_json(
       old,
