@@ -15,6 +15,7 @@
 
 #include "app/panels/region_row.h"
 #include "app/panels/setup_card.h"
+#include "app/panels/wrapped_rows.h"
 #include "app/theme.h"
 #include "geom/primitives.h"
 #include "report/json_reports.h"
@@ -44,13 +45,6 @@ QIcon badge(int number) {
   painter.end();
   pixmap.setDevicePixelRatio(2);
   return QIcon(pixmap);
-}
-
-// A list as tall as its rows, up to a limit.
-void fit_height(QListWidget* list, int most) {
-  int height = 6;
-  for (int i = 0; i < list->count(); ++i) height += list->sizeHintForRow(i);
-  list->setFixedHeight(std::clamp(height, 0, most));
 }
 
 }  // namespace
@@ -103,6 +97,8 @@ void Tray::build_picks(QVBoxLayout* layout) {
       tr("Click and pick again to replace it; drag to change the order; double-click lets go"));
   picks_->setFocusPolicy(Qt::NoFocus);
   picks_->setWordWrap(true);
+  picks_->setResizeMode(QListView::Adjust);  // rows wrap anew when a scroll bar takes some of the width
+  picks_->setItemDelegate(new WrappedRows(picks_));
   picks_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   layout->addWidget(picks_);
   connect(picks_->model(), &QAbstractItemModel::rowsMoved, this,
@@ -125,6 +121,8 @@ void Tray::build_offers(QVBoxLayout* layout) {
   offers_->setObjectName(QStringLiteral("tray.offers"));
   offers_->setMouseTracking(true);
   offers_->setWordWrap(true);
+  offers_->setResizeMode(QListView::Adjust);
+  offers_->setItemDelegate(new WrappedRows(offers_));
   offers_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   offers_->viewport()->installEventFilter(this);
   layout->addWidget(offers_, 1);

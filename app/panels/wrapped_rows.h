@@ -1,0 +1,33 @@
+// Lists of sentences: rows that wrap. Internal to app/panels.
+#pragma once
+
+#include <QListWidget>
+#include <QStyledItemDelegate>
+#include <algorithm>
+
+namespace anvil::app {
+
+// Rows as tall as their words need. The style's padding narrows the words, but not the width it wraps them in
+// when it is asked how tall they are, so that the last word of some would be cut off.
+class WrappedRows : public QStyledItemDelegate {
+ public:
+  explicit WrappedRows(QListWidget* list) : QStyledItemDelegate(list), list_(list) {}
+  [[nodiscard]] QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    constexpr int kPadding = 12;  // of both sides, in theme.cpp
+    QStyleOptionViewItem narrower = option;
+    narrower.rect.setWidth(list_->viewport()->width() - kPadding);
+    return QStyledItemDelegate::sizeHint(narrower, index);
+  }
+
+ private:
+  QListWidget* list_;
+};
+
+// A list as tall as its rows, up to a limit.
+inline void fit_height(QListWidget* list, int most) {
+  int height = 6;
+  for (int i = 0; i < list->count(); ++i) height += list->sizeHintForRow(i);
+  list->setFixedHeight(std::clamp(height, 0, most));
+}
+
+}  // namespace anvil::app
