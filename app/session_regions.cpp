@@ -2,6 +2,16 @@
 #include "app/session.h"
 
 namespace anvil::app {
+namespace {
+
+// Regions that grow from one place, however far and as whatever.
+bool begins_as(const Reference& a, const Reference& b) {
+  const auto* one = std::get_if<RegionReference>(&a.target);
+  const auto* other = std::get_if<RegionReference>(&b.target);
+  return one && other && one->body == other->body && one->wish.at.Distance(other->wish.at) == 0;
+}
+
+}  // namespace
 
 // A region is picked again by a click anywhere on it.
 int Session::pick_of(const Reference& reference) const {
@@ -21,11 +31,14 @@ int Session::pick_of(const Reference& reference) const {
 void Session::grow_then(std::vector<RegionReference> regions, std::function<void()> then, int regrown) {
   const PartPtr on = part();
   const auto known = [&](const RegionReference& region) { return !on || is_region_known(*on, region); };
-  if (std::all_of(regions.begin(), regions.end(), known)) return then();
   if (regrown >= 0)
     grow_.erase(
         std::remove_if(grow_.begin(), grow_.end(), [&](const Growing& g) { return g.regrown == regrown; }),
         grow_.end());
+  if (std::all_of(regions.begin(), regions.end(), known)) {
+    if (grow_.empty()) growing_.cancel();
+    return then();
+  }
   grow_.push_back({std::move(regions), std::move(then), regrown});
   std::vector<RegionReference> wanted;
   for (const Growing& growing : grow_)
@@ -54,8 +67,8 @@ void Session::regrow(int index, double within_mm, std::optional<SurfaceKind> as)
   region->wish.as = as;
   const auto take = [this, index, reference] {
     auto pick = make_pick(reference);
-    const bool there =
-        index < static_cast<int>(picks_.size()) && picks_[static_cast<size_t>(index)].given.region;
+    const bool there = index < static_cast<int>(picks_.size()) &&
+                       begins_as(picks_[static_cast<size_t>(index)].reference, reference);
     if (pick && there) picks_[static_cast<size_t>(index)] = std::move(*pick);
     if (!pick) Q_EMIT told(QString::fromStdString(pick.error().sentence));
     refresh_offers();

@@ -61,6 +61,7 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   layout->addWidget(sentence_);
   build_picks(layout);
   region_ = new RegionRow(session_, this);
+  region_->findChild<QComboBox*>()->installEventFilter(this);
   layout->addWidget(region_);
   card_ = new SetupCard(session_, this);
   card_area_ = new QScrollArea(this);  // low windows and open tables leave it little height

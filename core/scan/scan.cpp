@@ -42,8 +42,12 @@ class ScanMemory {
   void keep(Known known) {
     const std::lock_guard lock(knowing_);
     regions_.push_front(std::move(known));
-    constexpr size_t kKept = 64;
-    if (regions_.size() > kKept) regions_.pop_back();
+    constexpr size_t kKept = 64, kKeptTriangles = 4000000;
+    size_t count = 0, triangles = 0;
+    regions_.remove_if([&](const Known& k) {
+      triangles += k.region ? (*k.region)->triangles.size() : 0;
+      return ++count > kKept || (count > 1 && triangles > kKeptTriangles);
+    });
   }
 
   const MeshGraph& graph(const Part& part, int body) {

@@ -5,7 +5,10 @@
 #include <QComboBox>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
 #include <QSlider>
+#include <QTimer>
+#include <QTreeWidget>
 
 #include "app/notice_bar.h"
 #include "app/view/view_pane.h"
@@ -61,6 +64,23 @@ TEST_F(Scans, ClickGrowsARegionAndEnterKeepsItsAxis) {
   const auto axis = [&] { return std::get<AxisDatum>(*session().evaluation().entries.at(id).value).axis; };
   EXPECT_LT(distance(axis(), gp_Pnt(0, 0, 20)), 0.02);
   EXPECT_LT(acute_angle(axis().Direction(), gp_Dir(0, 0, 1)), 0.0025);
+  // What it is made from lights up.
+  auto* tree = driver.window().findChild<QTreeWidget*>();
+  QTreeWidgetItem* row = nullptr;
+  for (QTreeWidgetItem* item :
+       tree->findItems(QStringLiteral("Axis 1"), Qt::MatchStartsWith | Qt::MatchRecursive))
+    row = item;
+  ASSERT_NE(row, nullptr);
+  QTimer::singleShot(700, [] {
+    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    if (!menu) return;
+    for (QAction* action : menu->actions())
+      if (action->text() == QStringLiteral("Show what it is made from")) action->trigger();
+    menu->close();
+  });
+  driver.click_widget(tree->viewport(), tree->visualItemRect(row).center(), 3);
+  ASSERT_TRUE(driver.wait([&] { return session().shown_regions().size() == 1; }, 10));
+  EXPECT_EQ(session().shown_regions().front()->surface.kind, SurfaceKind::kCylinder);
   // It comes back with the job, and opens with its region.
   const gp_Ax1 before = axis();
   const QString path = driver.folder() + QStringLiteral("/casting.anvil");
@@ -106,6 +126,7 @@ TEST_F(Scans, ToleranceIsTypedOrSlidAndTheSurfaceIsChosen) {
   driver.click_widget(slider, QPoint(slider->width() - 10, slider->height() / 2));
   ASSERT_TRUE(driver.wait([&] { return region().triangles.size() > few; }));
   EXPECT_GT(region().within_mm, 0.0508);
+  driver.window().view_pane().view().setFocus();  // in the list of surfaces letters search
   driver.key(QStringLiteral("w"));
   driver.type(QStringLiteral("0.3"));
   driver.key(QStringLiteral("Return"));
@@ -140,6 +161,13 @@ TEST_F(Scans, WhatTakesTimeGrowsBehindTheWindowAndSeveralWaitTogether) {
   EXPECT_EQ(region(0).surface.kind, SurfaceKind::kCylinder);
   EXPECT_EQ(region(1).surface.kind, SurfaceKind::kSphere);
   EXPECT_FALSE(session().growing().is_busy());
+  // What is wished last counts, although what was wished before is not known yet and this is.
+  const double first_mm = region(1).within_mm;
+  session().regrow(1, first_mm * 1.7, std::nullopt);
+  session().regrow(1, 0, std::nullopt);
+  ASSERT_TRUE(driver.wait([&] { return !session().growing().is_busy(); }));
+  driver.settle();
+  EXPECT_EQ(region(1).within_mm, first_mm);
   // Given up: nothing is picked, and the next click works.
   driver.key(QStringLiteral("Escape"));
   session().add_pick(driver.window().view_pane().finder().at(driver.on_screen(pad_top)).front().reference);
