@@ -26,11 +26,6 @@ Solutions place(const Inputs& in) {
                   format_length(p.Z(), in.display)));
 }
 
-AreaProperties area_of(const Given& face) {
-  if (face.region) return {face.region->area_mm2, face.region->centroid};
-  return face.surface->kind == SurfaceKind::kMesh ? mesh_area(face.shape) : area_properties(face.shape);
-}
-
 Solutions area(const Inputs& in) {
   const AreaProperties properties = area_of(in[0]);
   Measurement m{Kind::kArea, properties.area_mm2, properties.centroid, properties.centroid};

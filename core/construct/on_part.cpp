@@ -120,6 +120,11 @@ gp_Ax2 face_frame_of(const Given& flat_face) {
                     longest_edge(TopoDS::Face(flat_face.shape)).value_or(gp_Dir(1, 0, 0)));
 }
 
+AreaProperties area_of(const Given& face) {
+  if (face.region) return {face.region->area_mm2, face.region->centroid};
+  return face.surface->kind == SurfaceKind::kMesh ? mesh_area(face.shape) : area_properties(face.shape);
+}
+
 TopoDS_Shape measurable_shape(const Given& given, const gp_Pnt& near) {
   // Datum axes and planes have no end; for a shortest distance this much of them is enough.
   constexpr double kReach_mm = 1e5;

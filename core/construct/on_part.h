@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "construct/construction.h"
+#include "part/measure.h"
 
 namespace anvil {
 
@@ -43,6 +44,9 @@ struct FaceBounds {
 FaceBounds bounds_of(const TopoDS_Shape& face, const gp_Ax2& frame);
 // In the plane of the pick, X along its longest edge.
 gp_Ax2 face_frame_of(const Given& flat_face);
+
+// Of a picked face: of scans by their triangles, else exact.
+AreaProperties area_of(const Given& face);
 
 // What a shortest distance is measured to; endless things are cut off far from `near`.
 TopoDS_Shape measurable_shape(const Given& given, const gp_Pnt& near);

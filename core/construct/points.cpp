@@ -6,7 +6,6 @@
 #include "construct/families.h"
 #include "construct/helpers.h"
 #include "construct/on_part.h"
-#include "part/measure.h"
 
 namespace anvil {
 namespace {
@@ -42,8 +41,7 @@ Solutions middle_or_tip(const Inputs& in) {
 Solutions middles_of_face(const Inputs& in) {
   const gp_Pln plane = *in[0].plane;
   const FaceBounds box = bounds_of(in[0].shape, face_frame_of(in[0]));
-  const gp_Pnt centroid = in[0].region ? in[0].region->centroid : area_properties(in[0].shape).centroid;
-  return std::vector<Solution>{{PointDatum{centroid}, "centroid", "centroid of its area"},
+  return std::vector<Solution>{{PointDatum{area_of(in[0]).centroid}, "centroid", "centroid of its area"},
                                {PointDatum{foot_on(plane, box.at(0.5, 0.5))}, "box", "middle of its box"}};
 }
 

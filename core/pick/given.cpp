@@ -7,6 +7,7 @@
 #include "geom/primitives.h"
 #include "part/recognise.h"
 #include "part/recognise_curve.h"
+#include "pick/give_surface.h"
 
 namespace anvil {
 namespace {
@@ -33,11 +34,6 @@ std::vector<gp_Pnt> extent_of(const TopologyIndex& topology, const FaceInfo& fac
 
 TopoDS_Shape body_of(const Part& part, int body, const gp_Trsf& placement) {
   return part.bodies()[body].shape.Moved(TopLoc_Location(placement));
-}
-
-void give_axis(Given& given, const gp_Ax1& axis) {
-  given.axis = axis;
-  given.direction = axis.Direction();
 }
 
 void give_line(Given& given, const gp_Ax1& line) {
@@ -87,6 +83,23 @@ Surface surface_of(const FaceInfo& face, double& deviation_mm) {
 
 }  // namespace
 
+void give_axis(Given& given, const gp_Ax1& axis) {
+  given.axis = axis;
+  given.direction = axis.Direction();
+}
+
+void give_surface(Given& given, const Surface& s) {
+  given.surface = s;
+  if (s.kind == SurfaceKind::kPlane) {
+    given.plane = s.plane();
+    given.direction = s.position.Direction();
+  } else if (s.is_revolution()) {
+    give_axis(given, s.axis());
+  } else if (s.kind == SurfaceKind::kSphere) {
+    given.point = s.position.Location();
+  }
+}
+
 Given given_by_face(const Part& part, int index, const gp_Trsf& placement) {
   const TopologyIndex& topology = part.topology();
   const FaceInfo& face = topology.faces[index];
@@ -97,15 +110,7 @@ Given given_by_face(const Part& part, int index, const gp_Trsf& placement) {
   given.extent = extent_of(topology, face, placement);
   Surface s = surface_of(face, given.deviation_mm);
   s.position.Transform(placement);
-  given.surface = s;
-  if (s.kind == SurfaceKind::kPlane) {
-    given.plane = s.plane();
-    given.direction = s.position.Direction();
-  } else if (s.is_revolution()) {
-    give_axis(given, s.axis());
-  } else if (s.kind == SurfaceKind::kSphere) {
-    given.point = s.position.Location();
-  }
+  give_surface(given, s);
   if (auto ends = hole_ends(part, index)) {
     ends->opening.Transform(placement);
     ends->bottom.Transform(placement);

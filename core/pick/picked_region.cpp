@@ -2,7 +2,7 @@
 #include <fmt/format.h>
 
 #include "geom/primitives.h"
-#include "pick/given.h"
+#include "pick/give_surface.h"
 #include "pick/reference.h"
 
 namespace anvil {
@@ -27,20 +27,6 @@ RegionWish moved(RegionWish wish, const gp_Trsf& motion) {
 
 RegionWish wish_in_part(const Part& part, int place, const RegionReference& reference) {
   return place < 0 ? reference.wish : moved(reference.wish, part.bodies()[place].arranged);
-}
-
-void give_surface(Given& given, const Surface& s) {
-  if (s.kind == SurfaceKind::kMesh) return;
-  given.surface = s;
-  if (s.kind == SurfaceKind::kPlane) {
-    given.plane = s.plane();
-    given.direction = s.position.Direction();
-  } else if (s.is_revolution()) {
-    given.axis = s.axis();
-    given.direction = s.position.Direction();
-  } else if (s.kind == SurfaceKind::kSphere) {
-    given.point = s.position.Location();
-  }
 }
 
 }  // namespace
@@ -73,7 +59,7 @@ Given given_by_region(const Part& part, int body, const RegionPtr& region, const
                      : std::make_shared<const Region>(moved_region(*region, placement));
   given.body = part.bodies()[body].shape.Moved(TopLoc_Location(placement));
   given.shape = given.region->face;
-  give_surface(given, given.region->surface);
+  if (given.region->surface.kind != SurfaceKind::kMesh) give_surface(given, given.region->surface);
   const std::vector<gp_Pnt>& points = given.region->points;
   const size_t count = std::min(kExtentPoints, points.size());
   for (size_t i = 0; i < count; ++i) given.extent.push_back(points[i * points.size() / count]);
