@@ -91,13 +91,17 @@ void mesh_anew(const std::vector<Body>& bodies) {
 }
 
 // The picture first, then what is checked and mended.
-Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double scale) {
+Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double scale, bool plainly) {
   ::setenv("TMPDIR", folder.c_str(), 1);  // what a reader leaves behind when it is ended goes with the folder
   leave_out_fixing(folder);
   Reading reading{kProgress};
-  if (scale == 1.0 && is_large_file(file)) reading.mesh_ahead = kCoarseMesh;
+  reading.plainly = plainly;
+  if (scale == 1.0 && !plainly && is_large_file(file)) reading.mesh_ahead = kCoarseMesh;
   auto bodies = read_part_file(file, reading, scale);
   if (!bodies) return refuse(bodies);
+  if (plainly)
+    bodies->source.warnings.emplace_back(
+        "The reader for names and colours failed on this file; it was read without them.");
   kProgress.say("meshing", 0.7);
   const TopoDS_Compound all = compound_of(bodies->bodies);
   const bool coarse = reading.mesh_ahead || is_large(all);
@@ -176,7 +180,7 @@ struct Orders {
   std::string from, to, format = "step";
   double scale = 1.0;
   size_t memory_mb = 8192, cpu_seconds = 2400;
-  bool text = false;
+  bool text = false, plainly = false;
   WriteOptions options;
 };
 
@@ -189,7 +193,7 @@ Result<WorkerMessage> obey(Order order, const Orders& orders) {
   limit(RLIMIT_CPU, orders.cpu_seconds);
   limit(RLIMIT_CORE, 0);
   try {
-    if (order == Order::kRead) return read(orders.from, orders.to, orders.scale);
+    if (order == Order::kRead) return read(orders.from, orders.to, orders.scale, orders.plainly);
     if (order == Order::kHeal) return heal(orders.from, orders.to);
     WriteOptions options = orders.options;
     options.binary = !orders.text;
@@ -220,6 +224,7 @@ int main(int argc, char** argv) {
     command->add_option("--cpu-seconds", orders.cpu_seconds);
   }
   reading->add_option("--scale", orders.scale);
+  reading->add_flag("--plainly", orders.plainly, "without names and colours");
   writing->add_option("--format", orders.format);
   writing->add_option("--unit", orders.options.unit);
   writing->add_option("--schema", orders.options.schema);

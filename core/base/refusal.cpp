@@ -8,6 +8,8 @@ const char* code_name(RefusalCode code) {
       return "cancelled";
     case RefusalCode::kUnreadable:
       return "unreadable";
+    case RefusalCode::kReaderDied:
+      return "reader-died";
     case RefusalCode::kNoBody:
       return "no-body";
     case RefusalCode::kCannotWrite:

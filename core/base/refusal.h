@@ -17,6 +17,7 @@ namespace anvil {
 enum class RefusalCode {
   kCancelled,    // the user asked to stop; nothing to say
   kUnreadable,   // the bytes are not what they should be (a file, a message)
+  kReaderDied,   // the library that reads them failed on them, or crashed; another way of reading may not
   kNoBody,       // readable, but holds no usable body
   kCannotWrite,  // the destination refuses
   kUnknownName,  // asked for something that is not there

@@ -10,6 +10,11 @@
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
+#include <map>
+#include <set>
+
+#include "exchange/body_names.h"
+#include "exchange/shape_bodies.h"
 
 namespace anvil {
 namespace {
@@ -49,18 +54,6 @@ SubColours sub_colours(const Handle(XCAFDoc_ColorTool) & tool, const TDF_Label& 
   return colours;
 }
 
-// Faces that belong to no shell, as one body: surface models come so.
-TopoDS_Shape loose_faces(const TopoDS_Shape& shape) {
-  BRep_Builder builder;
-  TopoDS_Compound all;
-  int count = 0;
-  for (TopExp_Explorer faces(shape, TopAbs_FACE, TopAbs_SHELL); faces.More(); faces.Next(), ++count) {
-    if (count == 0) builder.MakeCompound(all);
-    builder.Add(all, faces.Current());
-  }
-  return all;
-}
-
 class Flattener {
  public:
   explicit Flattener(const Handle(TDocStd_Document) & document)
@@ -71,6 +64,7 @@ class Flattener {
     TDF_LabelSequence free;
     shapes_->GetFreeShapes(free);
     for (const TDF_Label& label : free) visit(label, TopLoc_Location(), {}, std::nullopt, {});
+    number_borrowed_names();
     return std::move(bodies_);
   }
 
@@ -95,16 +89,36 @@ class Flattener {
       return;
     }
     const size_t first = bodies_.size();
-    add_bodies(product, here, instance, inherited);
+    add_bodies(product, here, name_for(product, instance, path), inherited);
     for (size_t i = first; i < bodies_.size(); ++i) bodies_[i].path = path;
   }
 
-  void add_bodies(const TDF_Label& product, const TopLoc_Location& here, const std::string& instance,
+  // The product's name; where that is only a word like "SOLID", the name of what it is in.
+  std::string name_for(const TDF_Label& product, const std::string& instance,
+                       const std::vector<std::string>& path) {
+    const std::string own = name_of(product);
+    if (!says_nothing(own)) return own;
+    if (!path.empty() && !says_nothing(path.back())) {
+      borrowed_.insert(path.back());
+      return path.back();
+    }
+    if (!says_nothing(instance)) return instance;
+    return !own.empty() ? own : instance.empty() ? "body" : instance;
+  }
+
+  // Several bodies that took the name of one assembly are told apart by numbers.
+  void number_borrowed_names() {
+    std::map<std::string, int> count, number;
+    for (const Body& body : bodies_) ++count[body.name];
+    for (Body& body : bodies_)
+      if (const std::string name = body.name; borrowed_.count(name) && count[name] > 1)
+        body.name += fmt::format(" {}", ++number[name]);
+  }
+
+  void add_bodies(const TDF_Label& product, const TopLoc_Location& here, const std::string& name,
                   std::optional<Colour> colour) {
     const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(product);
     const SubColours own = sub_colours(colours_, product);
-    std::string name = name_of(product);
-    if (name.empty()) name = instance.empty() ? "body" : instance;
     const size_t first = bodies_.size();
     for (TopExp_Explorer solids(shape, TopAbs_SOLID); solids.More(); solids.Next())
       add_body(solids.Current(), BodyKind::kSolid, name, here, colour, own);
@@ -132,6 +146,7 @@ class Flattener {
   Handle(XCAFDoc_ShapeTool) shapes_;
   Handle(XCAFDoc_ColorTool) colours_;
   std::vector<Body> bodies_;
+  std::set<std::string> borrowed_;
 };
 
 Quantity_Color kernel_colour(const Colour& c) {

@@ -12,6 +12,7 @@
 #include "exchange/brep_format.h"
 #include "exchange/iges_format.h"
 #include "exchange/mesh_formats.h"
+#include "exchange/repeated_shells.h"
 #include "exchange/step_format.h"
 #include "geom/guard.h"
 #include "part/mend.h"
@@ -71,15 +72,33 @@ Result<std::string> unpacked(const std::string& bytes, const std::string& name) 
                 name + " is packed, and the packing is damaged or cut off: ask for the file again.");
 }
 
-Result<void> check_extent(const std::vector<Body>& bodies, const std::string& name) {
+bool has_finite_size(const Body& body) {
   Bnd_Box box;
-  for (const Body& body : bodies) BRepBndLib::Add(body.shape, box, body.kind == BodyKind::kMesh);
-  const double kilometre_mm = 1e6;
-  if (box.IsVoid() || box.IsOpen() || !std::isfinite(box.SquareExtent()) ||
-      box.SquareExtent() > 1e4 * kilometre_mm * kilometre_mm)
-    return refuse(
-        RefusalCode::kUnreadable,
-        name + " holds a body without a finite size: export it again from the program it came from.");
+  BRepBndLib::Add(body.shape, box, body.kind == BodyKind::kMesh);
+  constexpr double kKilometre_mm = 1e6;
+  return !box.IsVoid() && !box.IsOpen() && std::isfinite(box.SquareExtent()) &&
+         box.SquareExtent() <= 1e4 * kKilometre_mm * kKilometre_mm;
+}
+
+// Faces that go on for ever are left out with a note rather than losing the part with them.
+void leave_out_endless_faces(ImportedBodies& imported) {
+  for (Body& body : imported.bodies) {
+    if (body.kind == BodyKind::kMesh || has_finite_size(body)) continue;
+    const int left_out = remove_endless_faces(body);
+    if (left_out == 0) continue;
+    imported.source.warnings.push_back(
+        fmt::format("{} face{} of {} without an end {} left out: {} is open there.", left_out,
+                    left_out == 1 ? "" : "s", body.name, left_out == 1 ? "was" : "were", body.name));
+  }
+}
+
+Result<void> check_extent(const std::vector<Body>& bodies, const std::string& name) {
+  for (const Body& body : bodies)
+    if (!has_finite_size(body))
+      return refuse(
+          RefusalCode::kUnreadable,
+          fmt::format("{}: {} has no size, or one of more than 100 km; export the part again without it.",
+                      name, body.name));
   return {};
 }
 
@@ -108,8 +127,10 @@ Result<ImportedBodies> read_checked(const fs::path& path, const Reading& reading
                   name + " is of no kind that can be read: STEP, IGES, BREP, STL, OBJ and PLY can.");
   auto imported = format->read(*bytes, name, reading);
   if (!imported) return refuse(imported);
-  if (auto extent = check_extent(imported->bodies, name); !extent) return refuse(extent);
   close_outlines(imported->bodies);
+  leave_out_endless_faces(*imported);
+  if (auto extent = check_extent(imported->bodies, name); !extent) return refuse(extent);
+  drop_repeated_shells(imported->bodies);
   imported->source.format = format->name;
   imported->source.sha256 = checksum;
   if (scale == 1.0) return imported;
@@ -156,7 +177,7 @@ const Format* format_of(const std::string& bytes, const fs::path& name) {
 Result<ImportedBodies> read_part_file(const fs::path& path, const Reading& reading, double scale) {
   auto read = guarded("reading", [&] { return read_checked(path, reading, scale); });
   if (!read && read.error().code == RefusalCode::kInternal)
-    return refuse(RefusalCode::kUnreadable, fmt::format("{} is damaged ({}): ask for the file again.",
+    return refuse(RefusalCode::kReaderDied, fmt::format("{} is damaged ({}): ask for the file again.",
                                                         path.filename().string(), read.error().sentence));
   return read;
 }

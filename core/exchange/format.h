@@ -25,6 +25,9 @@ struct Reading {
   Progress progress = {};
   // Mesh solids with this while the next ones are being built (STEP only; some may be left without a mesh).
   std::optional<MeshQuality> mesh_ahead = {};
+  // With the kernel's simplest reader, without names and colours (STEP and IGES): it takes files on which the
+  // other one crashes.
+  bool plainly = false;
 };
 
 struct WriteOptions {

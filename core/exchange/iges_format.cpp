@@ -5,6 +5,7 @@
 #include <IGESCAFControl_Reader.hxx>
 #include <IGESCAFControl_Writer.hxx>
 #include <IGESControl_Controller.hxx>
+#include <IGESControl_Reader.hxx>
 #include <IGESData_GlobalSection.hxx>
 #include <IGESData_IGESModel.hxx>
 #include <Interface_Static.hxx>
@@ -13,6 +14,7 @@
 
 #include "base/file.h"
 #include "exchange/document_bodies.h"
+#include "exchange/shape_bodies.h"
 
 namespace anvil {
 namespace {
@@ -44,6 +46,18 @@ void tell_unit(const IGESData_GlobalSection& global, SourceInfo& source) {
   source.warnings.push_back("The file names no unit of length that is known; millimetres were taken.");
 }
 
+constexpr const char* kHoldsNoFaces =
+    " holds no faces: it has curves or drawings only; ask for a solid or surface model.";
+
+Result<std::vector<Body>> built_plainly(IGESControl_Reader& reader, const std::string& name) {
+  reader.TransferRoots();
+  const TopoDS_Shape shape = reader.OneShape();
+  std::vector<Body> bodies;
+  if (!shape.IsNull()) bodies = bodies_of_shape(shape, stem_of(name));
+  if (bodies.empty()) return refuse(RefusalCode::kNoBody, name + kHoldsNoFaces);
+  return bodies;
+}
+
 }  // namespace
 
 bool looks_like_iges(const FileHead& head) {
@@ -61,13 +75,15 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
                   name + " is cut off: its terminate line is missing; ask for the file again.");
   // The kernel's reader wants a file of a plain name.
   const TemporaryFolder folder;
-  const std::filesystem::path plain = folder.path() / "file.igs";
-  if (auto written = write_file_atomically(plain, bytes); !written) return refuse(written);
+  const std::filesystem::path plain_name = folder.path() / "file.igs";
+  if (auto written = write_file_atomically(plain_name, bytes); !written) return refuse(written);
   reading.progress.say("reading", 0.05);
   IGESControl_Controller::Init();
-  IGESCAFControl_Reader reader;
-  prepare(reader);
-  if (reader.ReadFile(plain.c_str()) != IFSelect_RetDone)
+  IGESCAFControl_Reader with_names;
+  prepare(with_names);
+  IGESControl_Reader plain;
+  IGESControl_Reader& reader = reading.plainly ? plain : with_names;
+  if (reader.ReadFile(plain_name.c_str()) != IFSelect_RetDone)
     return refuse(RefusalCode::kUnreadable,
                   name + " cannot be read as IGES: its text does not follow the format.");
   ImportedBodies imported;
@@ -78,8 +94,7 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
     imported.source.schema = fmt::format("version {}", model->GlobalSection().IGESVersion());
   }
   reading.progress.say("building faces", 0.35);
-  auto bodies = built_by(
-      reader, name, " holds no faces: it has curves or drawings only; ask for a solid or surface model.");
+  auto bodies = reading.plainly ? built_plainly(plain, name) : built_by(with_names, name, kHoldsNoFaces);
   if (!bodies) return refuse(bodies);
   imported.bodies = std::move(*bodies);
   return imported;

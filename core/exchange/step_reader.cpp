@@ -3,7 +3,9 @@
 #include <fmt/format.h>
 #include <Interface_Static.hxx>
 #include <STEPCAFControl_Reader.hxx>
+#include <STEPControl_Reader.hxx>
 #include <StepBasic_ApplicationContext.hxx>
+#include <StepBasic_Product.hxx>
 #include <StepData_StepModel.hxx>
 #include <TColStd_SequenceOfAsciiString.hxx>
 #include <TDocStd_Document.hxx>
@@ -12,18 +14,23 @@
 
 #include "base/file.h"
 #include "base/units.h"
+#include "exchange/body_names.h"
 #include "exchange/built_solids.h"
 #include "exchange/document_bodies.h"
 #include "exchange/mesh_ahead.h"
+#include "exchange/shape_bodies.h"
 #include "exchange/step_text.h"
 #include "part/mend.h"
 
 namespace anvil {
 namespace {
 
-void tell_unit(STEPCAFControl_Reader& reader, const StepSurvey& survey, SourceInfo& source) {
+constexpr const char* kHoldsNoSolid =
+    " holds no solid: it has drawings, points or loose data only; ask for a solid model.";
+
+void tell_unit(STEPControl_Reader& reader, const StepSurvey& survey, SourceInfo& source) {
   TColStd_SequenceOfAsciiString lengths, angles, solid_angles;
-  reader.ChangeReader().FileUnits(lengths, angles, solid_angles);
+  reader.FileUnits(lengths, angles, solid_angles);
   const std::string found = lengths.IsEmpty() ? "" : lengths.First().ToCString();
   static const std::pair<const char*, std::pair<const char*, double>> kUnits[] = {
       {"MILLIMETRE", {"mm", 1.0}}, {"millimetre", {"mm", 1.0}},  {"INCH", {"inch", 25.4}},
@@ -53,9 +60,9 @@ void leave_out_checking(XSControl_WorkSession& session) {
 }
 
 // The warnings.
-Result<std::vector<std::string>> load(STEPCAFControl_Reader& reader, std::string text,
-                                      const std::string& name, const Progress& progress) {
-  const Handle(XSControl_WorkSession) session = reader.ChangeReader().WS();
+Result<std::vector<std::string>> load(STEPControl_Reader& reader, std::string text, const std::string& name,
+                                      const Progress& progress) {
+  const Handle(XSControl_WorkSession) session = reader.WS();
   const auto loaded =
       load_step_text(text, Handle(StepData_Protocol)::DownCast(session->Protocol()), progress);
   if (!loaded)
@@ -84,16 +91,39 @@ Result<std::vector<Body>> built(STEPCAFControl_Reader& reader, const std::string
                               if (close_outlines_in_place(solid)) ahead->add(solid);
                             });
   }
-  return built_by(reader, name,
-                  " holds no solid: it has drawings, points or loose data only; ask for a solid model.",
-                  Message_ProgressIndicator::Start(steps));
+  return built_by(reader, name, kHoldsNoSolid, Message_ProgressIndicator::Start(steps));
+}
+
+// The name of the only product the file holds.
+std::optional<std::string> only_product(const StepData_StepModel& model) {
+  std::optional<std::string> name;
+  for (int i = 1; i <= model.NbEntities(); ++i) {
+    const auto product = Handle(StepBasic_Product)::DownCast(model.Value(i));
+    if (product.IsNull()) continue;
+    if (name || product->Name().IsNull()) return std::nullopt;
+    name = product->Name()->ToCString();
+  }
+  return name;
+}
+
+Result<std::vector<Body>> built_plainly(STEPControl_Reader& reader, const std::string& name) {
+  reader.TransferRoots();
+  const TopoDS_Shape shape = reader.OneShape();
+  const auto product = only_product(*reader.StepModel());
+  std::vector<Body> bodies;
+  if (!shape.IsNull())
+    bodies = bodies_of_shape(shape, product && !says_nothing(*product) ? *product : stem_of(name));
+  if (bodies.empty()) return refuse(RefusalCode::kNoBody, name + kHoldsNoSolid);
+  return bodies;
 }
 
 Result<ImportedBodies> read_checked(const std::string& bytes, const std::string& name,
                                     const StepSurvey& survey, const Reading& reading) {
-  STEPCAFControl_Reader reader;
-  prepare(reader);
+  STEPCAFControl_Reader with_names;
+  prepare(with_names);
   Interface_Static::SetIVal("read.stepcaf.subshapes.name", 1);
+  STEPControl_Reader plain;
+  STEPControl_Reader& reader = reading.plainly ? plain : with_names.ChangeReader();
   ImportedBodies imported;
   reading.progress.say("reading", 0.05);
   auto warnings = load(reader, bytes.substr(survey.skip_bytes), name, reading.progress);
@@ -103,7 +133,7 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   imported.source.schema = survey.schema;
   tell_unit(reader, survey, imported.source);
   reading.progress.say("building faces", 0.35);
-  auto bodies = built(reader, name, reading.mesh_ahead);
+  auto bodies = reading.plainly ? built_plainly(plain, name) : built(with_names, name, reading.mesh_ahead);
   if (!bodies) return refuse(bodies);
   imported.bodies = std::move(*bodies);
   if (survey.missing_count > 0)

@@ -19,20 +19,32 @@ Result<PartPtr> take_over(const fs::path& folder) {
   return PartPtr(std::make_shared<const Part>(std::move(bodies->source), std::move(bodies->bodies)));
 }
 
-Result<PartPtr> run_import(const ImportRequest& request, const Progress& progress,
+Result<PartPtr> run_import(const ImportRequest& request, bool plainly, const Progress& progress,
                            const WorkerLimits& limits) {
   const TemporaryFolder folder;
+  std::vector<std::string> order{"read", request.file.string(), folder.path().string(), "--scale",
+                                 fmt::format("{}", request.scale)};
+  if (plainly) order.emplace_back("--plainly");
   Result<PartPtr> first = refuse(RefusalCode::kInternal, "the part was not handed over");
-  const auto ran = run_worker(
-      {"read", request.file.string(), folder.path().string(), "--scale", fmt::format("{}", request.scale)},
-      request.file.filename().string(), progress, limits, [&] {
-        first = take_over(folder.path() / "first");
-        if (first && request.first_picture) request.first_picture(*first);
-      });
+  const auto ran = run_worker(std::move(order), request.file.filename().string(), progress, limits, [&] {
+    first = take_over(folder.path() / "first");
+    if (first && request.first_picture) request.first_picture(*first);
+  });
+  // Whoever died while checking and mending had handed over a part that can be worked with.
+  if (!ran && ran.error().code == RefusalCode::kReaderDied && first) return first;
   if (!ran) return refuse(ran);
   if (!ran->changed || !first) return first;
   progress.say("taking over", 0.95);
   return take_over(folder.path() / "last");
+}
+
+// A file is called damaged only when no way of reading it works.
+Result<PartPtr> import_by_any_way(const ImportRequest& request, const Progress& progress,
+                                  const WorkerLimits& limits) {
+  auto part = run_import(request, false, progress, limits);
+  if (part || part.error().code != RefusalCode::kReaderDied) return part;
+  auto again = run_import(request, true, progress, limits);
+  return again || again.error().code == RefusalCode::kCancelled ? again : part;
 }
 
 }  // namespace
@@ -46,7 +58,7 @@ Result<PartPtr> import_part(const ImportRequest& request, const Progress& progre
   if (fs::is_directory(file, error))
     return refuse(RefusalCode::kUnreadable,
                   fmt::format("{} is a folder: choose a part file in it.", file.string()));
-  return guarded("importing", [&] { return run_import(request, progress, limits); });
+  return guarded("importing", [&] { return import_by_any_way(request, progress, limits); });
 }
 
 }  // namespace anvil

@@ -121,14 +121,15 @@ Result<std::unique_ptr<Child>> worker() {
   return Child::start();
 }
 
-std::string why_it_ended(int status, const std::string& file) {
+Refusal why_it_ended(int status, const std::string& file) {
   if (WIFSIGNALED(status) && WTERMSIG(status) == SIGXCPU)
-    return file + " took more computing time than the limit allows.";
+    return {RefusalCode::kLimit, file + " took more computing time than the limit allows."};
   if (WIFSIGNALED(status))
-    return fmt::format("{} made the reader fail ({}): the file is damaged; nothing here was changed.", file,
-                       ::strsignal(WTERMSIG(status)));
-  return fmt::format(
-      "{} made the reader stop without an answer: the file is damaged; nothing here was changed.", file);
+    return {RefusalCode::kReaderDied,
+            fmt::format("{} made the reader fail ({}): the file is damaged; nothing here was changed.", file,
+                        ::strsignal(WTERMSIG(status)))};
+  return {RefusalCode::kReaderDied,
+          file + " made the reader stop without an answer: the file is damaged; nothing here was changed."};
 }
 
 fs::path beside_this_program() {
@@ -177,7 +178,7 @@ Result<WorkerAnswer> run_worker(std::vector<std::string> arguments, const std::s
   }
   const int status = (*child)->wait();
   if (done && status == 0) return *done;
-  return refuse(RefusalCode::kUnreadable, why_it_ended(status, file));
+  return refuse(why_it_ended(status, file));
 }
 
 void keep_worker_ready() {

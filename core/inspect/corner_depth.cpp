@@ -5,6 +5,8 @@
 
 #include "base/units.h"
 #include "geom/primitives.h"
+#include "inspect/disc_heights.h"
+#include "part/ray_caster.h"
 
 namespace anvil {
 namespace {
@@ -19,71 +21,78 @@ gp_Vec outward_at(const Surface& surface, const gp_Pnt& p) {
   return out.Normalized() * (surface.inside ? -1.0 : 1.0);
 }
 
-// A point in the void beside the corner, half-way up.
-gp_Pnt point_in_void(const TopologyIndex& topology, const Corner& corner, const gp_Dir& axis) {
-  if (!corner.faces.empty()) {
-    const TopoDS_Face& face = topology.faces[corner.faces.front()].face;
-    double u0, u1, v0, v1;
-    BRepTools::UVBounds(face, u0, u1, v0, v1);
-    const double u = (u0 + u1) / 2, v = (v0 + v1) / 2;
-    gp_Dir normal = axis;
-    outward_normal(face, u, v, normal);
-    const double off = std::max(kClear_mm, 0.05 * corner.radius_mm);
-    return BRepAdaptor_Surface(face, false).Value(u, v).Translated(gp_Vec(normal) * off);
-  }
-  // A straight edge if there is one: the mesh cuts the corners of round ones, and a point close to them lies
-  // behind it.
-  const auto straight = std::find_if(corner.edges.begin(), corner.edges.end(),
-                                     [&](int e) { return topology.edges[e].kind == CurveKind::kLine; });
-  const EdgeInfo& edge = topology.edges[straight == corner.edges.end() ? corner.edges.front() : *straight];
+// A place where something is to come down along the axis, and how wide it is.
+struct Sweep {
+  gp_Pnt at;
+  double radius_mm = 0;
+};
+
+gp_Pnt beside_face(const TopoDS_Face& face, const gp_Dir& axis, double radius_mm) {
+  double u0, u1, v0, v1;
+  BRepTools::UVBounds(face, u0, u1, v0, v1);
+  const double u = (u0 + u1) / 2, v = (v0 + v1) / 2;
+  gp_Dir normal = axis;
+  outward_normal(face, u, v, normal);
+  const double off = std::max(kClear_mm, 0.05 * radius_mm);
+  return BRepAdaptor_Surface(face, false).Value(u, v).Translated(gp_Vec(normal) * off);
+}
+
+gp_Pnt beside_edge(const TopologyIndex& topology, const EdgeInfo& edge, const gp_Dir& axis) {
   const BRepAdaptor_Curve curve(edge.edge);
   const gp_Pnt middle = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
   gp_Vec away;
-  double off = kClear_mm;
-  for (int face : {edge.face_a, edge.face_b}) {
-    const Surface& surface = topology.faces[face].surface;
-    away += outward_at(surface, middle);
-    if (edge.kind != CurveKind::kLine && surface.is_revolution())
-      off = std::max(off, 0.1 * surface.radius_mm);
-  }
-  return middle.Translated(away.Magnitude() < 1e-9 ? gp_Vec(axis) * off : away.Normalized() * off);
+  for (int face : {edge.face_a, edge.face_b}) away += outward_at(topology.faces[face].surface, middle);
+  return middle.Translated(away.Magnitude() < 1e-9 ? gp_Vec(axis) * kClear_mm
+                                                   : away.Normalized() * kClear_mm);
 }
 
-double highest_around(const RayCaster& rays, const gp_Pnt& centre, const CornerOptions& options, double sky,
-                      double at_least) {
-  constexpr int kRings = 3, kRays = 12;
-  const gp_Ax2 frame(centre, options.axis);
-  const double base = centre.XYZ().Dot(options.axis.XYZ());
-  double highest = at_least;
-  for (int ring = 0; ring < kRings; ++ring) {
-    for (int k = 0; k < kRays; ++k) {
-      const double r = options.holder_radius_mm * (ring + 1) / kRings, a = 2 * kPi * k / kRays;
-      const gp_Pnt above = centre.Translated(gp_Vec(frame.XDirection()) * (r * std::cos(a)) +
-                                             gp_Vec(frame.YDirection()) * (r * std::sin(a)) +
-                                             gp_Vec(options.axis) * (sky - base));
-      if (const auto hit = rays.first_hit(above, options.axis.Reversed(), 0.0))
-        highest = std::max(highest, sky - hit->distance_mm);
-    }
+// A cutter of the corner's own radius for round wall corners; points beside the others, which ask for none.
+std::vector<Sweep> sweeps_of(const TopologyIndex& topology, const Corner& corner,
+                             const CornerOptions& options, double deviation_mm) {
+  if (corner.is_wall() && corner.radius_mm > 0) {
+    // The mesh cuts into the void by so much where walls are hollow.
+    const double off = std::min(deviation_mm, 0.25 * corner.radius_mm) + 1e-3;
+    return {{corner.position, std::max(1e-3, corner.radius_mm - off)}};
   }
-  return highest;
+  std::vector<Sweep> sweeps;
+  for (const int face : corner.faces)
+    sweeps.push_back({beside_face(topology.faces[face].face, options.axis, corner.radius_mm), kClear_mm / 2});
+  for (const int edge : corner.edges)
+    sweeps.push_back({beside_edge(topology, topology.edges[edge], options.axis), kClear_mm / 2});
+  return sweeps;
+}
+
+bool faces_down(const gp_Vec& normal, const gp_Dir& axis) {
+  constexpr double kOverhang = 0.01;  // walls that lean back by less are walls
+  return normal.Dot(gp_Vec(axis)) < -kOverhang;
+}
+
+bool any_side(const gp_Vec& /*normal*/, const gp_Dir& /*axis*/) {
+  return true;
 }
 
 }  // namespace
 
-void measure_reach(const Part& part, const RayCaster& rays, const CornerOptions& options,
-                   std::vector<Corner>& corners) {
-  double sky = -1e300;
-  for (const Triangle& t : rays.triangles())
-    for (const gp_Pnt* p : {&t.a, &t.b, &t.c}) sky = std::max(sky, p->XYZ().Dot(options.axis.XYZ()));
-  sky += 1.0;
+void measure_reach(const Part& part, const CornerOptions& options, std::vector<Corner>& corners) {
+  const RayCaster& mesh = rays_of(part);
+  const DiscHeights everything(mesh.triangles(), options.axis, any_side),
+      overhangs(mesh.triangles(), options.axis, faces_down);
+  const double deviation = mesh.deviation_mm();
+  const TopologyIndex& topology = part.topology();
   for (Corner& corner : corners) {
-    corner.undercut =
-        rays.first_hit(point_in_void(part.topology(), corner, options.axis), options.axis).has_value();
     const double walls = corner.bottom_mm + corner.depth_mm;
-    corner.reach_mm = highest_around(rays, corner.position, options, sky, walls) - corner.bottom_mm;
-    // Mesh levels carry single-precision rounding; where they say no more than the walls do, the walls are
-    // exact.
-    if (corner.reach_mm - corner.depth_mm < 1e-3) corner.reach_mm = corner.depth_mm;
+    double highest = walls;
+    for (const Sweep& sweep : sweeps_of(topology, corner, options, deviation)) {
+      corner.undercut =
+          corner.undercut ||
+          overhangs.within(sweep.at, sweep.radius_mm, corner.bottom_mm + kClear_mm / 2).has_value();
+      const auto met = everything.within(sweep.at, options.holder_radius_mm + deviation, highest + 1e-6);
+      if (!met) continue;
+      const bool is_flat = topology.faces[met->face].surface.kind == SurfaceKind::kPlane;
+      corner.reach_is_from_mesh = !is_flat;
+      highest = met->level_mm + (is_flat ? 0 : deviation);
+    }
+    corner.reach_mm = highest - corner.bottom_mm;
   }
 }
 

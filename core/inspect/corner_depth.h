@@ -2,13 +2,13 @@
 #pragma once
 
 #include "inspect/corners.h"
-#include "part/ray_caster.h"
 
 namespace anvil {
 
-// Fills `undercut` and `reach_mm`. Both use rays against the display mesh: reach samples the disc of the
-// holder radius on three rings of twelve rays, so a narrower peak between them is not seen.
-void measure_reach(const Part& part, const RayCaster& rays, const CornerOptions& options,
-                   std::vector<Corner>& corners);
+// Fills `undercut` and `reach_mm` from the display mesh. Every triangle within the holder's radius counts,
+// widened by the mesh's deviation; levels of flat faces are exact, of others the deviation is added on the
+// safe side. A round wall corner is undercut when a cutter of its radius would meet something that hangs over
+// it on its way down; the others when something hangs over the middle of one of their faces or edges.
+void measure_reach(const Part& part, const CornerOptions& options, std::vector<Corner>& corners);
 
 }  // namespace anvil

@@ -83,10 +83,9 @@ class CornerFinder {
     std::map<std::pair<int, int>, Corner> by_walls;
     for (size_t i = 0; i < topology_.edges.size(); ++i) {
       const EdgeInfo& edge = topology_.edges[i];
-      if (edge.is_open() || edge.kind != CurveKind::kLine || edge.convexity != Convexity::kConcave) continue;
+      if (edge.is_open() || !edge.straight_along || edge.convexity != Convexity::kConcave) continue;
       const int a = topology_.faces[edge.face_a].patch, b = topology_.faces[edge.face_b].patch;
-      const gp_Lin line = BRepAdaptor_Curve(edge.edge).Line();
-      if (!upright(a) || !upright(b) || !parallel(line.Direction(), axis_, kWall_rad)) continue;
+      if (!upright(a) || !upright(b) || !parallel(*edge.straight_along, axis_, kWall_rad)) continue;
       const auto [bottom, top] = level_range(edge.edge, axis_);
       const auto [at, is_new] = by_walls.try_emplace(std::minmax(a, b));
       Corner& corner = at->second;
@@ -94,25 +93,21 @@ class CornerFinder {
         corner.kind = CornerKind::kWallSharp;
         corner.bottom_mm = bottom;
         corner.top_mm = top;
-        corner.angle_rad = angle_between(edge);
+        corner.angle_rad = kPi;
       }
+      corner.angle_rad = std::min(corner.angle_rad, void_angle(edge.edge, topology_.faces[edge.face_a].face,
+                                                               topology_.faces[edge.face_b].face));
       corner.bottom_mm = std::min(corner.bottom_mm, bottom);
       corner.top_mm = std::max(corner.top_mm, top);
-      corner.position = at_level(line.Position(), axis_, corner.bottom_mm);
+      const BRepAdaptor_Curve curve(edge.edge);
+      corner.position = at_level(gp_Ax1(curve.Value(curve.FirstParameter()), *edge.straight_along), axis_,
+                                 corner.bottom_mm);
       const double highest = std::max(patch_levels(topology_, topology_.patches[a], axis_).second,
                                       patch_levels(topology_, topology_.patches[b], axis_).second);
       corner.depth_mm = highest - corner.bottom_mm;
       corner.edges.push_back(static_cast<int>(i));
     }
     for (auto& [walls, corner] : by_walls) corners_.push_back(std::move(corner));
-  }
-
-  // Between the walls, through the void. Only planes have one angle; curved walls are told the angle of their
-  // planes' normals.
-  double angle_between(const EdgeInfo& edge) const {
-    const Surface &a = topology_.faces[edge.face_a].surface, &b = topology_.faces[edge.face_b].surface;
-    if (a.kind != SurfaceKind::kPlane || b.kind != SurfaceKind::kPlane) return 0;
-    return kPi - a.position.Direction().Angle(b.position.Direction());
   }
 
   // One corner for each run of fillets of one radius around a floor.
@@ -126,12 +121,13 @@ class CornerFinder {
       corner.angle_rad = kPi / 2;
       corner.bottom_mm = 1e300;
       corner.top_mm = -1e300;
+      double highest = -1e300;
       std::vector<int> open{static_cast<int>(i)};
       run[i] = static_cast<int>(corners_.size());
       while (!open.empty()) {
         const int patch = open.back();
         open.pop_back();
-        take_fillet(corner, patch);
+        highest = std::max(highest, take_fillet(corner, patch));
         for (int edge : topology_.patches[patch].border) {
           const int across = patch_across(topology_, patch, edge);
           if (across < 0 || run[across] >= 0 || roles_[across] != Role::kFloorFillet ||
@@ -141,7 +137,7 @@ class CornerFinder {
           open.push_back(across);
         }
       }
-      corner.depth_mm = std::max(corner.depth_mm, corner.top_mm) - corner.bottom_mm;
+      corner.depth_mm = highest - corner.bottom_mm;
       corners_.push_back(std::move(corner));
     }
   }
@@ -151,7 +147,8 @@ class CornerFinder {
     return s.kind == SurfaceKind::kTorus ? s.minor_mm : s.radius_mm;
   }
 
-  void take_fillet(Corner& corner, int patch) const {
+  // The highest level of the walls it leads to.
+  double take_fillet(Corner& corner, int patch) const {
     const auto [bottom, top] = patch_levels(topology_, topology_.patches[patch], axis_);
     if (bottom < corner.bottom_mm) {
       const BRepAdaptor_Curve curve(topology_.edges[topology_.patches[patch].border.front()].edge);
@@ -159,9 +156,8 @@ class CornerFinder {
     }
     corner.bottom_mm = std::min(corner.bottom_mm, bottom);
     corner.top_mm = std::max(corner.top_mm, top);
-    corner.depth_mm = std::max(corner.depth_mm,
-                               wall_top(patch, top));  // a level for now; made a depth when the run is whole
     for (int face : topology_.patches[patch].faces) corner.faces.push_back(face);
+    return wall_top(patch, top);
   }
 
   // One corner for each floor that meets walls without a rounding.
@@ -223,6 +219,8 @@ void summarise(CornerReport& report) {
   }
   for (const Pocket& pocket : report.pockets) {
     if (pocket.undercut) continue;
+    report.has_passages_not_looked_at =
+        report.has_passages_not_looked_at || pocket.has_passages_not_looked_at;
     keep_smaller(report.narrowest_passage_mm, pocket.narrowest_mm);
     keep_smaller(report.largest_cutter_mm, pocket.largest_cutter_mm);
   }
@@ -255,12 +253,12 @@ Result<CornerReport> find_corners(const Part& part, const CornerOptions& options
     report.corners = finder.run();
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     progress.say("reach", 0.4);
-    const RayCaster rays(part);
-    measure_reach(part, rays, options, report.corners);
+    measure_reach(part, options, report.corners);
     order_and_name(report.corners);
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     progress.say("pockets", 0.8);
-    find_pockets(part, rays, finder.roles(), report);
+    find_pockets(part, finder.roles(), report);
+    report.not_judged = faces_not_judged(part.topology());
     summarise(report);
     return report;
   });

@@ -2,8 +2,8 @@
 //
 // A wall is a face square to nothing but the axis (its normal is square to the axis everywhere, within 0.05
 // degrees); a floor is planar and faces the spindle. Levels are measured along the axis from the origin of
-// the part. Everything but `undercut` and `reach` (rays against the display mesh) comes from the exact
-// surfaces.
+// the part. Everything but `undercut` and `reach` (from the display mesh, on the safe side) comes from the
+// exact surfaces.
 #pragma once
 
 #include <optional>
@@ -27,9 +27,10 @@ struct Corner {
   double angle_rad = 0;          // round: sweep; sharp: angle between the faces through the void
   gp_Pnt position;               // on the corner's axis or edge, at its bottom
   double top_mm = 0, bottom_mm = 0;
-  double depth_mm = 0;    // from its bottom to the highest level of the walls it joins
-  double reach_mm = 0;    // from its bottom to the highest material within the holder radius
-  bool undercut = false;  // a ray along the axis does not leave the part
+  double depth_mm = 0;              // from its bottom to the highest level of the walls it joins
+  double reach_mm = 0;              // from its bottom to the highest material within the holder radius
+  bool reach_is_from_mesh = false;  // what reaches highest is curved: the mesh's deviation was added
+  bool undercut = false;            // a cutter of its radius cannot come down to it along the axis
   int pocket = -1;
   std::vector<int> faces, edges;  // of the part's topology
 
@@ -48,6 +49,7 @@ struct Pocket {
   bool has_sharp_corner = false;
   std::optional<double> floor_radius_mm;    // smallest
   std::optional<double> narrowest_mm;       // between parallel facing walls
+  bool has_passages_not_looked_at = false;  // between curved walls
   std::optional<double> largest_cutter_mm;  // diameter
   std::vector<int> corners, faces;
 };
@@ -67,6 +69,9 @@ struct CornerReport {
   std::optional<double> smallest_slot_end_mm;
   std::optional<double> largest_cutter_mm;  // diameter; limited by corners, slot ends and passages
   std::optional<double> narrowest_passage_mm;
+  bool has_passages_not_looked_at =
+      false;                    // of a pocket that can be reached: the largest cutter may not pass
+  std::vector<int> not_judged;  // faces of free form
 };
 
 // Linear in faces. Refuses when cancelled.

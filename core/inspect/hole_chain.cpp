@@ -191,12 +191,14 @@ class ChainBuilder {
   }
 
   // Nothing but void between two chains on one line: one hole, interrupted by whatever crosses it.
-  bool continues(const Chain& below, const Chain& above) {
+  bool continues(const Chain& below, const Chain& above) const {
     if (!below.high.open || !above.low.open) return false;
+    // Two blind holes that meet in a void stay two: as one they would have no opening.
+    if (!below.low.open && !above.high.open) return false;
     const double gap = above.low.level - below.high.level;
     if (gap <= 1e-3) return true;
-    if (!rays_) rays_ = std::make_unique<RayCaster>(part_);
-    return !rays_->first_hit(point_on(below.axis, below.high.level), below.axis.Direction(), 0.0, gap);
+    return !rays_of(part_).first_hit(point_on(below.axis, below.high.level), below.axis.Direction(), 0.0,
+                                     gap);
   }
 
   const Part& part_;
@@ -204,7 +206,6 @@ class ChainBuilder {
   std::vector<int> parent_;
   std::vector<bool> member_;
   std::set<std::pair<int, int>> shoulders_;
-  std::unique_ptr<RayCaster> rays_;
 };
 
 double radius_at(const Surface& s, double level) {
@@ -239,7 +240,7 @@ std::vector<int> mouth_edges(const TopologyIndex& topology, const gp_Ax1& axis, 
   for (int index : topology.patches[piece.patch].border) {
     const EdgeInfo& edge = topology.edges[index];
     const auto [low, high] = level_range(edge.edge, axis.Direction());
-    const bool along_axis = edge.kind == CurveKind::kLine && high - low > 0.5 * (piece.high - piece.low);
+    const bool along_axis = edge.straight_along && high - low > 0.5 * (piece.high - piece.low);
     if (!along_axis && ((low + high) / 2 - origin - middle) * sense >= 0) here.push_back(index);
   }
   const gp_Ax2 about(axis.Location(), axis.Direction());

@@ -55,15 +55,30 @@ std::vector<Raw> raw_steps(const TopologyIndex& topology, const Chain& chain, bo
   return steps;
 }
 
-size_t main_bore(const std::vector<Raw>& steps) {
-  size_t best = steps.size();
-  for (size_t i = 0; i < steps.size(); ++i) {
-    if (steps[i].kind != SurfaceKind::kCylinder) continue;
-    if (best == steps.size() ||
-        steps[i].bottom - steps[i].top > steps[best].bottom - steps[best].top + kSame_mm)
-      best = i;
-  }
-  return best;
+double length_of(const Raw& step) {
+  return step.bottom - step.top;
+}
+
+// A short narrow end of a wide blind hole is a pilot or a relief, not what the hole was drilled with.
+bool is_pilot(const std::vector<Raw>& steps, size_t narrow, size_t wide) {
+  return narrow > wide && length_of(steps[narrow]) <= steps[narrow].diameter &&
+         length_of(steps[wide]) >= 2 * length_of(steps[narrow]);
+}
+
+// The narrowest cylinder that the rest opens into; of equal ones the longer.
+size_t main_bore(const std::vector<Raw>& steps, bool through) {
+  std::vector<size_t> cylinders;
+  for (size_t i = 0; i < steps.size(); ++i)
+    if (steps[i].kind == SurfaceKind::kCylinder) cylinders.push_back(i);
+  if (cylinders.empty()) return steps.size();
+  std::sort(cylinders.begin(), cylinders.end(), [&](size_t a, size_t b) {
+    return std::abs(steps[a].diameter - steps[b].diameter) > kSame_mm
+               ? steps[a].diameter < steps[b].diameter
+               : length_of(steps[a]) > length_of(steps[b]);
+  });
+  size_t at = 0;
+  while (!through && at + 1 < cylinders.size() && is_pilot(steps, cylinders[at], cylinders[at + 1])) ++at;
+  return cylinders[at];
 }
 
 StepKind kind_of_cone(const std::vector<Raw>& steps, size_t i) {
@@ -87,8 +102,8 @@ StepKind kind_of(const std::vector<Raw>& steps, size_t i, size_t main) {
   return narrower_before && narrower_after ? StepKind::kGroove : StepKind::kCounterbore;
 }
 
-std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, double end_level, bool flat_bottom) {
-  const size_t main = main_bore(raw);
+std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, size_t main, double end_level,
+                                 bool flat_bottom) {
   std::vector<HoleStep> steps;
   double from = 0;
   for (size_t i = 0; i < raw.size(); ++i) {
@@ -159,11 +174,11 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
   const std::vector<Raw> raw = raw_steps(topology, chain, high_entry, entry.level);
   if (raw.empty()) return std::nullopt;
   const double end_level = std::abs(entry.level - end.level);
-  hole.steps = steps_from(raw, end_level, end.flat_bottom);
+  const size_t main = main_bore(raw, hole.through);
+  hole.steps = steps_from(raw, main, end_level, end.flat_bottom);
   hole.depth_mm = end_level;
   if (!hole.through && raw.back().kind == SurfaceKind::kCone && hole.steps.back().kind == StepKind::kTip)
     hole.depth_mm = raw.back().top;
-  const size_t main = main_bore(raw);
   hole.diameter_mm =
       main < raw.size() ? raw[main].diameter : std::min(raw.front().diameter, raw.back().end_diameter);
   if (hole.diameter_mm < kSame_mm) hole.diameter_mm = raw.front().diameter;
@@ -171,7 +186,10 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
   double turn = 0;
   for (const ChainPiece& piece : chain.pieces) {
     turn = std::max(turn, piece.coverage_rad);
-    for (int face : topology.patches[piece.patch].faces) hole.faces.push_back(face);
+    for (int face : topology.patches[piece.patch].faces) {
+      hole.faces.push_back(face);
+      hole.deviation_mm = std::max(hole.deviation_mm, topology.faces[face].surface.deviation_mm);
+    }
   }
   for (int shoulder : chain.shoulders)
     for (int face : topology.patches[shoulder].faces) hole.faces.push_back(face);

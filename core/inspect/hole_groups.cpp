@@ -1,5 +1,7 @@
 #include "inspect/hole_groups.h"
 
+#include <map>
+
 #include "geom/primitives.h"
 #include "inspect/hole_form.h"
 
@@ -10,18 +12,44 @@ long rounded(double value, double step = 1e-3) {
   return std::lround(value / step);
 }
 
-// Holes with equal keys are the same but for where they are.
-std::vector<long> key_of(const Hole& hole) {
-  std::vector<long> key{rounded(hole.diameter_mm), hole.through ? 1 : 0, hole.full_turn ? 1 : 0,
-                        rounded(hole.depth_mm)};
-  for (const double d : {hole.axis.X(), hole.axis.Y(), hole.axis.Z()}) key.push_back(rounded(d, 1e-5));
+// What must agree for two holes to be the same but for where they are. Sizes are compared by their distance:
+// rounded, two that differ in the twelfth digit may fall to different sides (3/16 in is 4.7625 mm).
+struct Likeness {
+  std::vector<int> kinds;      // exactly
+  std::vector<double> sizes;   // mm, within kSameSize_mm
+  std::vector<double> angles;  // radians, and the parts of the direction, within kSameAngle_rad
+};
+
+constexpr double kSameSize_mm = 1e-3, kSameAngle_rad = 1e-3;
+
+Likeness likeness_of(const Hole& hole) {
+  Likeness like{{hole.body, hole.through ? 1 : 0, hole.full_turn ? 1 : 0},
+                {hole.diameter_mm, hole.depth_mm},
+                {hole.axis.X(), hole.axis.Y(), hole.axis.Z()}};
   for (const HoleStep& step : hole.steps) {
-    key.push_back(static_cast<long>(step.kind));
-    for (const double v : {step.diameter_mm, step.end_diameter_mm, step.depth_mm, step.angle_rad})
-      key.push_back(rounded(v));
+    like.kinds.push_back(static_cast<int>(step.kind));
+    like.sizes.insert(like.sizes.end(), {step.diameter_mm, step.end_diameter_mm, step.depth_mm});
+    like.angles.push_back(step.angle_rad);
   }
-  key.push_back(hole.body);
-  return key;
+  return like;
+}
+
+bool within(const std::vector<double>& a, const std::vector<double>& b, double distance) {
+  return std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                    [&](double x, double y) { return std::abs(x - y) <= distance; });
+}
+
+bool alike(const Likeness& a, const Likeness& b, double size_slack_mm) {
+  return a.kinds == b.kinds && within(a.sizes, b.sizes, kSameSize_mm + size_slack_mm) &&
+         within(a.angles, b.angles, kSameAngle_rad);
+}
+
+// The order groups are told in: by diameter, form and direction, coarsely, so that it does not depend on last
+// digits.
+std::vector<long> rank_of(const Hole& hole) {
+  std::vector<long> rank{rounded(hole.diameter_mm, 1e-2), hole.through ? 1 : 0, rounded(hole.depth_mm, 1e-2)};
+  for (const double d : {hole.axis.X(), hole.axis.Y(), hole.axis.Z()}) rank.push_back(rounded(d, 1e-2));
+  return rank;
 }
 
 std::vector<long> place_of(const Hole& hole) {
@@ -46,27 +74,55 @@ HoleReport moved(const HoleReport& report, const gp_Trsf& placement) {
   return result;
 }
 
-void group_holes(HoleReport& report) {
-  std::vector<std::pair<std::vector<long>, Hole>> keyed;
-  keyed.reserve(report.holes.size());
-  for (Hole& hole : report.holes) {
-    std::vector<long> key = key_of(hole);
-    keyed.emplace_back(std::move(key), std::move(hole));
+namespace {
+
+// Which holes are the same, each set by its first hole.
+std::vector<std::vector<size_t>> sets_of_same(const std::vector<Hole>& holes) {
+  std::vector<std::vector<size_t>> sets;
+  std::vector<Likeness> likeness;
+  std::multimap<double, size_t> by_diameter;
+  for (size_t i = 0; i < holes.size(); ++i) {
+    Likeness own = likeness_of(holes[i]);
+    const double slack = 2 * holes[i].deviation_mm;
+    const double reach = kSameSize_mm + slack;
+    auto at = by_diameter.lower_bound(holes[i].diameter_mm - reach);
+    const auto end = by_diameter.upper_bound(holes[i].diameter_mm + reach);
+    while (at != end && !alike(likeness[at->second], own, slack)) ++at;
+    if (at != end) {
+      sets[at->second].push_back(i);
+      continue;
+    }
+    by_diameter.emplace(holes[i].diameter_mm, sets.size());
+    sets.push_back({i});
+    likeness.push_back(std::move(own));
   }
-  std::sort(keyed.begin(), keyed.end(), [](const auto& a, const auto& b) {
-    return a.first != b.first ? a.first < b.first : place_of(a.second) < place_of(b.second);
-  });
+  return sets;
+}
+
+}  // namespace
+
+void group_holes(HoleReport& report) {
+  std::vector<Hole> holes = std::move(report.holes);
   report.holes.clear();
-  const std::vector<long>* last = nullptr;
-  for (auto& [key, hole] : keyed) {
-    if (!last || *last != key)
-      report.groups.push_back({"H" + std::to_string(report.groups.size() + 1), form_text(hole), {}});
-    last = &key;
+  std::vector<std::vector<size_t>> sets = sets_of_same(holes);
+  for (std::vector<size_t>& set : sets)
+    std::sort(set.begin(), set.end(),
+              [&](size_t a, size_t b) { return place_of(holes[a]) < place_of(holes[b]); });
+  std::sort(sets.begin(), sets.end(), [&](const auto& a, const auto& b) {
+    const Hole &x = holes[a.front()], &y = holes[b.front()];
+    return std::pair(rank_of(x), place_of(x)) < std::pair(rank_of(y), place_of(y));
+  });
+  for (const std::vector<size_t>& set : sets) {
+    report.groups.push_back(
+        {"H" + std::to_string(report.groups.size() + 1), form_text(holes[set.front()]), {}});
     HoleGroup& group = report.groups.back();
-    hole.group = static_cast<int>(report.groups.size()) - 1;
-    group.holes.push_back(static_cast<int>(report.holes.size()));
-    hole.name = group.name + "." + std::to_string(group.holes.size());
-    report.holes.push_back(std::move(hole));
+    for (const size_t i : set) {
+      Hole& hole = holes[i];
+      hole.group = static_cast<int>(report.groups.size()) - 1;
+      group.holes.push_back(static_cast<int>(report.holes.size()));
+      hole.name = group.name + "." + std::to_string(group.holes.size());
+      report.holes.push_back(std::move(hole));
+    }
   }
 }
 

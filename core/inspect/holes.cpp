@@ -59,6 +59,7 @@ Result<HoleReport> find_holes(const Part& part, const Progress& progress) {
     for (const Chain& chain : alike)
       if (auto hole = hole_from(topology, chain, usual.for_axis(chain.axis.Direction())))
         report.holes.push_back(std::move(*hole));
+    report.not_judged = faces_not_judged(topology);
     progress.say("groups and patterns", 0.9);
     group_holes(report);
     find_patterns(report);

@@ -33,12 +33,13 @@ struct Hole {
   int body = -1;
   gp_Pnt entry;            // centre of the opening
   gp_Dir axis;             // out of the material
-  double diameter_mm = 0;  // of the main bore: the longest cylindrical step
+  double diameter_mm = 0;  // of the main bore: the narrowest cylinder the rest opens into
   double depth_mm = 0;
   bool through = false;
   bool full_turn = true;        // false: open along its side
   std::vector<HoleStep> steps;  // from the opening down
   std::vector<int> faces;       // indices into the part's topology
+  double deviation_mm = 0;      // of faces stored as splines: how closely they are what is told
 };
 
 struct Slot {
@@ -75,6 +76,7 @@ struct HoleReport {
   std::vector<Slot> slots;
   std::vector<HoleGroup> groups;
   std::vector<HolePattern> patterns;
+  std::vector<int> not_judged;  // faces of free form: whether a hole is among them was not looked at
 };
 
 // In part coordinates. Linear in faces. Refuses only when cancelled.

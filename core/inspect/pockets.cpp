@@ -5,15 +5,16 @@
 #include "base/tolerance.h"
 #include "geom/primitives.h"
 #include "part/mesh.h"
+#include "part/ray_caster.h"
 
 namespace anvil {
 namespace {
 
 class PocketFinder {
  public:
-  PocketFinder(const Part& part, const RayCaster& rays, const std::vector<Role>& roles, CornerReport& report)
+  PocketFinder(const Part& part, const std::vector<Role>& roles, CornerReport& report)
       : topology_(part.topology()),
-        rays_(rays),
+        rays_(rays_of(part)),
         roles_(roles),
         report_(report),
         axis_(report.options.axis),
@@ -70,15 +71,16 @@ class PocketFinder {
     pocket.bottom_mm = std::min(pocket.bottom_mm, low);
     pocket.top_mm = std::max(pocket.top_mm, high);
     if (roles_[index] == Role::kFloor) pocket.through = false;
+    if (roles_[index] == Role::kWall && patch.surface.kind != SurfaceKind::kPlane)
+      pocket.has_passages_not_looked_at = true;
     for (int face : patch.faces) pocket.faces.push_back(face);
     for (int edge : patch.border) {
       if (topology_.edges[edge].convexity != Convexity::kConvex) continue;
       const int across = patch_across(topology_, index, edge);
       const bool floor_edge = roles_[index] == Role::kFloor && across >= 0 && roles_[across] == Role::kWall;
-      const bool upright_edge =
-          roles_[index] == Role::kWall && topology_.edges[edge].kind == CurveKind::kLine && across >= 0 &&
-          roles_[across] == Role::kWall &&
-          parallel(BRepAdaptor_Curve(topology_.edges[edge].edge).Line().Direction(), axis_, kWall_rad);
+      const bool upright_edge = roles_[index] == Role::kWall && topology_.edges[edge].straight_along &&
+                                across >= 0 && roles_[across] == Role::kWall &&
+                                parallel(*topology_.edges[edge].straight_along, axis_, kWall_rad);
       pocket.open = pocket.open || floor_edge || upright_edge;
     }
     if (roles_[index] != Role::kSlotEnd) return;
@@ -170,9 +172,8 @@ class PocketFinder {
 
 }  // namespace
 
-void find_pockets(const Part& part, const RayCaster& rays, const std::vector<Role>& roles,
-                  CornerReport& report) {
-  PocketFinder(part, rays, roles, report).run();
+void find_pockets(const Part& part, const std::vector<Role>& roles, CornerReport& report) {
+  PocketFinder(part, roles, report).run();
 }
 
 }  // namespace anvil

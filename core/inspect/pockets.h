@@ -3,12 +3,10 @@
 
 #include "inspect/corner_roles.h"
 #include "inspect/corners.h"
-#include "part/ray_caster.h"
 
 namespace anvil {
 
 // Fills report.pockets, the pocket of each corner, and the smallest slot end.
-void find_pockets(const Part& part, const RayCaster& rays, const std::vector<Role>& roles,
-                  CornerReport& report);
+void find_pockets(const Part& part, const std::vector<Role>& roles, CornerReport& report);
 
 }  // namespace anvil

@@ -55,10 +55,9 @@ int longest_edge(const TopologyIndex& topology, const gp_Dir& up, double& length
   int longest = -1;
   for (size_t i = 0; i < topology.edges.size(); ++i) {
     const EdgeInfo& edge = topology.edges[i];
-    if (edge.kind != CurveKind::kLine || edge.is_seam()) continue;
-    const BRepAdaptor_Curve curve(edge.edge);
-    const double length = curve.LastParameter() - curve.FirstParameter();
-    if (length <= length_mm + kStands_mm || !square(curve.Line().Direction(), up, kSame_rad)) continue;
+    if (!edge.straight_along || edge.is_seam() || !square(*edge.straight_along, up, kSame_rad)) continue;
+    const double length = length_of(edge.edge);
+    if (length <= length_mm + kStands_mm) continue;
     length_mm = length;
     longest = static_cast<int>(i);
   }

@@ -19,8 +19,8 @@ std::vector<int> smooth_sides(const TopologyIndex& topology, int patch, const gp
   std::vector<int> sides;
   for (int index : topology.patches[patch].border) {
     const EdgeInfo& edge = topology.edges[index];
-    if (edge.kind != CurveKind::kLine || edge.convexity != Convexity::kSmooth) continue;
-    if (!parallel(BRepAdaptor_Curve(edge.edge).Line().Direction(), axis, 1e-4)) continue;
+    if (!edge.straight_along || edge.convexity != Convexity::kSmooth) continue;
+    if (!parallel(*edge.straight_along, axis, 1e-4)) continue;
     sides.push_back(patch_across(topology, patch, index));
   }
   std::sort(sides.begin(), sides.end());

@@ -16,9 +16,7 @@ std::vector<double> lengths_of(const TopologyIndex& topology) {
   for (const FaceInfo& face : topology.faces)
     if (face.surface.kind == SurfaceKind::kCylinder) lengths.push_back(2 * face.surface.radius_mm);
   for (const EdgeInfo& edge : topology.edges) {
-    if (edge.kind != CurveKind::kLine || edge.is_seam()) continue;
-    const BRepAdaptor_Curve curve(edge.edge);
-    lengths.push_back(curve.LastParameter() - curve.FirstParameter());
+    if (edge.straight_along && !edge.is_seam()) lengths.push_back(length_of(edge.edge));
   }
   return lengths;
 }

@@ -6,8 +6,10 @@
 #include <Geom2d_Curve.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <algorithm>
 #include <cmath>
 #include <gp_Elips.hxx>
+#include <tuple>
 
 #include "base/tolerance.h"
 #include "base/units.h"
@@ -21,6 +23,33 @@ bool normal_at(const TopoDS_Face& face, const TopoDS_Edge& edge, double t, gp_Di
   if (pcurve.IsNull()) return false;
   const gp_Pnt2d uv = pcurve->Value(t);
   return outward_normal(face, uv.X(), uv.Y(), normal);
+}
+
+std::optional<gp_Dir> chord_if_straight(const BRepAdaptor_Curve& curve) {
+  constexpr int kSamples = 16;
+  const double first = curve.FirstParameter(), last = curve.LastParameter();
+  const gp_Pnt start = curve.Value(first);
+  const gp_Vec chord(start, curve.Value(last));
+  if (chord.Magnitude() < 10 * kRecognised_mm) return std::nullopt;
+  const gp_Dir along(chord);
+  for (int i = 1; i < kSamples; ++i) {
+    const gp_Vec to(start, curve.Value(first + (last - first) * i / kSamples));
+    if (to.Crossed(gp_Vec(along)).Magnitude() > kRecognised_mm) return std::nullopt;
+  }
+  return along;
+}
+
+// The lowest value of a smooth function of one variable near `t`, within +- step: golden section, to 1e-7 of
+// the step, where the function is flat.
+template <class Function>
+double lowest_near(const Function& f, double t, double step) {
+  constexpr double kGolden = 0.6180339887498949;
+  double a = t - step, b = t + step;
+  for (int i = 0; i < 34; ++i) {
+    const double c = b - kGolden * (b - a), d = a + kGolden * (b - a);
+    (f(c) < f(d) ? b : a) = f(c) < f(d) ? d : c;
+  }
+  return f(0.5 * (a + b));
 }
 
 // Level of a conic: level(t) = c + a cos t + b sin t, extreme where tan t = b/a.
@@ -62,6 +91,7 @@ void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info) {
   switch (curve.GetType()) {
     case GeomAbs_Line:
       info.kind = CurveKind::kLine;
+      info.straight_along = curve.Line().Direction();
       info.snap = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
       return;
     case GeomAbs_Circle:
@@ -73,6 +103,7 @@ void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info) {
       return;
     default:
       info.kind = CurveKind::kOther;
+      info.straight_along = chord_if_straight(curve);
   }
 }
 
@@ -90,6 +121,21 @@ Convexity edge_convexity(const TopoDS_Edge& edge, const TopoDS_Face& a, const To
   // Seen from outside, the face lies to the left of its boundary.
   const gp_Vec into_a = gp_Vec(normal_a).Crossed(tangent);
   return into_a.Dot(gp_Vec(normal_b)) < 0 ? Convexity::kConvex : Convexity::kConcave;
+}
+
+double void_angle(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b) {
+  constexpr int kPlaces = 8;
+  const BRepAdaptor_Curve curve(edge);
+  const double first = curve.FirstParameter(), last = curve.LastParameter();
+  double smallest = kPi;
+  for (int i = 0; i <= kPlaces; ++i) {
+    const double t = first + (last - first) * i / kPlaces;
+    gp_Dir normal_a, normal_b;
+    if (!normal_at(a, edge, t, normal_a) || !normal_at(b, edge, t, normal_b)) continue;
+    const double turn = normal_a.Angle(normal_b);
+    smallest = std::min(smallest, kPi - turn);
+  }
+  return smallest;
 }
 
 std::pair<double, double> level_range(const TopoDS_Edge& edge, const gp_Dir& direction) {
@@ -116,13 +162,17 @@ std::pair<double, double> level_range(const TopoDS_Edge& edge, const gp_Dir& dir
       break;
   }
   constexpr int kSamples = 64;
-  double low = 1e300, high = -1e300;
+  const double step = (t1 - t0) / kSamples;
+  const auto level = [&](double t) { return curve.Value(std::clamp(t, t0, t1)).XYZ().Dot(d); };
+  double low = 1e300, high = -1e300, at_low = t0, at_high = t0;
   for (int i = 0; i <= kSamples; ++i) {
-    const double level = curve.Value(t0 + (t1 - t0) * i / kSamples).XYZ().Dot(d);
-    low = std::min(low, level);
-    high = std::max(high, level);
+    const double t = t0 + step * i, here = level(t);
+    if (here < low) std::tie(low, at_low) = std::pair(here, t);
+    if (here > high) std::tie(high, at_high) = std::pair(here, t);
   }
-  return {low, high};
+  if (high - low < 1e-9) return {low, high};
+  return {std::min(low, lowest_near(level, at_low, step)),
+          std::max(high, -lowest_near([&](double t) { return -level(t); }, at_high, step))};
 }
 
 }  // namespace anvil

@@ -4,6 +4,7 @@
 #include <TopoDS_Edge.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Lin.hxx>
+#include <optional>
 #include <utility>
 
 #include "part/face_info.h"
@@ -19,7 +20,8 @@ struct EdgeInfo {
   int body = -1;
   int face_a = -1, face_b = -1;  // -1: none (an open border); equal: a seam
   int vertex_a = -1, vertex_b = -1;
-  CurveKind kind = CurveKind::kOther;
+  CurveKind kind = CurveKind::kOther;    // as it is stored
+  std::optional<gp_Dir> straight_along;  // of lines, and of other curves that are one within kRecognised_mm
   Convexity convexity = Convexity::kUnknown;
   gp_Pnt snap;               // the centre of a circle, the middle of a line; else undefined
   bool extra_faces = false;  // more than two faces meet here
@@ -29,7 +31,7 @@ struct EdgeInfo {
   [[nodiscard]] int other_face(int face) const { return face == face_a ? face_b : face_a; }
 };
 
-// `kind` and `snap` of what `edge` lies on.
+// `kind`, `snap` and `straight_along` of what `edge` lies on.
 void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info);
 
 double length_of(const TopoDS_Edge& edge);
@@ -39,8 +41,12 @@ double length_of(const TopoDS_Edge& edge);
 // middle of the edge; normals within kSmoothEdge_rad of each other count as smooth.
 Convexity edge_convexity(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b);
 
+// The smallest angle between the two faces of a concave edge, through the void, radians; `a` and `b` as
+// above, pi where it cannot be told. At nine places along it.
+double void_angle(const TopoDS_Edge& edge, const TopoDS_Face& a, const TopoDS_Face& b);
+
 // Lowest and highest level of an edge along a direction, measured from the origin: exact for lines, circles
-// and ellipses, sampled (65 points) for other curves.
+// and ellipses, within 1e-6 mm for other curves (sampled, then refined at the extremes).
 std::pair<double, double> level_range(const TopoDS_Edge& edge, const gp_Dir& direction);
 
 }  // namespace anvil

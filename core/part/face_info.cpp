@@ -9,6 +9,7 @@
 #include <gp_Torus.hxx>
 
 #include "geom/primitives.h"
+#include "part/recognise.h"
 
 namespace anvil {
 namespace {
@@ -67,11 +68,14 @@ const char* surface_name(SurfaceKind kind) {
   return "face";
 }
 
-Surface recognise_surface(const TopoDS_Face& face) {
+Surface recognise_surface(const TopoDS_Face& face, double tolerance_mm) {
   TopLoc_Location anywhere;
-  if (BRep_Tool::Surface(face, anywhere).IsNull()) return {SurfaceKind::kMesh, {}, 0, 0, 0, false};
-  const BRepAdaptor_Surface surface(face, false);
   Surface s;
+  if (BRep_Tool::Surface(face, anywhere).IsNull()) {
+    s.kind = SurfaceKind::kMesh;
+    return s;
+  }
+  const BRepAdaptor_Surface surface(face, false);
   switch (surface.GetType()) {
     case GeomAbs_Plane:
       fill_plane(s, surface.Plane(), face.Orientation() == TopAbs_REVERSED);
@@ -99,6 +103,7 @@ Surface recognise_surface(const TopoDS_Face& face) {
       s.minor_mm = surface.Torus().MinorRadius();
       break;
     default:
+      if (const auto found = recognise_spline(face, tolerance_mm)) return found->surface;
       return s;
   }
   s.inside = normal_points_inward(surface, face, s);

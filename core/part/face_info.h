@@ -22,12 +22,15 @@ enum class SurfaceKind {
 const char* surface_name(SurfaceKind kind);  // "plane", "cylinder", …
 
 // Canonical surface. Lengths mm, angles radians, coordinates of the part as delivered.
+// Surfaces stored as B-splines, extrusions or revolutions that are one of these are told as what they are.
 struct Surface {
   SurfaceKind kind = SurfaceKind::kFreeForm;
   gp_Ax3 position;            // plane: Z is the outward normal; revolution: Z is the axis; sphere: centre
   double radius_mm = 0;       // cylinder, sphere; cone: at position; torus: major
   double minor_mm = 0;        // torus
   double semi_angle_rad = 0;  // cone: radius grows along +Z with tan(semi_angle)
+  bool recognised = false;    // stored as something else
+  double deviation_mm = 0;    // then: how far what is stored lies off, at most
   bool inside = false;  // revolution and sphere: material lies outside the surface (a hole, a concave fillet)
 
   [[nodiscard]] gp_Ax1 axis() const { return gp_Ax1(position.Location(), position.Direction()); }
@@ -48,7 +51,10 @@ struct FaceInfo {
   std::vector<int> edges;  // indices into TopologyIndex::edges, without degenerate ones
 };
 
-Surface recognise_surface(const TopoDS_Face& face);
+// Within this a surface stored as a spline is taken for what it is.
+inline constexpr double kRecognised_mm = 1e-3;
+
+Surface recognise_surface(const TopoDS_Face& face, double tolerance_mm = kRecognised_mm);
 
 // The outward normal of the solid at (u,v); zero-length normals (an apex) give +Z of nothing and return
 // false.

@@ -11,6 +11,7 @@
 #include "geom/guard.h"
 #include "part/measure.h"
 #include "part/mesh.h"
+#include "part/surface_curves.h"
 
 namespace anvil {
 namespace {
@@ -59,11 +60,13 @@ bool is_closed_on_surface(const TopoDS_Wire& wire, const TopoDS_Face& face, doub
   return true;
 }
 
+// Makes the missing curves first: an outline without them cannot be judged.
 bool outline_is_open(const TopoDS_Face& shape) {
   // A reversed face would turn its wires round, but not the order of their edges.
   const TopoDS_Face face = TopoDS::Face(shape.Oriented(TopAbs_FORWARD));
   const BRepAdaptor_Surface surface(face, false);
   if (surface.GetType() == GeomAbs_Plane) return false;
+  if (!make_surface_curves(face)) return true;
   constexpr double kGap_mm = 0.05;
   const double u_gap = std::max(1e-6, surface.UResolution(kGap_mm)),
                v_gap = std::max(1e-6, surface.VResolution(kGap_mm));

@@ -15,9 +15,9 @@ struct MendReport {
   std::vector<std::string> sentences;  // one for each
 };
 
-// The part of mending that must come before the first mesh: outlines that do not close on their surface (an
-// apex or a seam the file left out). Costs two curve ends an edge, and fixing only where one is open. Returns
-// how many faces were closed.
+// The part of mending that must come before anything measures or meshes: curves on surfaces the file left out
+// (surface_curves.h), and outlines that do not close on their surface (an apex or a seam it left out). Where
+// all is there it costs two curve ends an edge. Returns how many faces were closed.
 int close_outlines(std::vector<Body>& bodies);
 
 // The same without replacing any face: false when some outline cannot be closed so.

@@ -91,8 +91,11 @@ double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality) {
   Bnd_Box box;
   BRepBndLib::Add(shape, box, false);
   if (box.IsVoid()) return 0.1;
-  const double diagonal = std::sqrt(box.SquareExtent());
-  return std::clamp(diagonal * quality.relative_deflection, 1e-4, 10.0);
+  return deflection_mm(std::sqrt(box.SquareExtent()), quality);
+}
+
+double deflection_mm(double diagonal_mm, const MeshQuality& quality) {
+  return std::clamp(diagonal_mm * quality.relative_deflection, 1e-4, 10.0);
 }
 
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality, MeshThreads threads) {

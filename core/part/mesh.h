@@ -33,6 +33,8 @@ TopoDS_Shape moved_mesh(const TopoDS_Shape& mesh, const gp_Trsf& motion);
 
 // The deflection in mm that `quality` means for this shape.
 double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality);
+double deflection_mm(double diagonal_mm,
+                     const MeshQuality& quality);  // of a shape whose box has this diagonal
 
 size_t triangle_count(const TopoDS_Shape& shape);
 

@@ -1,5 +1,7 @@
 #include "part/ray_caster.h"
 
+#include <Bnd_Box.hxx>
+#include <cmath>
 #include <limits>
 
 #include "part/mesh.h"
@@ -9,6 +11,7 @@ namespace anvil {
 struct RayCaster::Data {
   gp_XYZ origin;  // single precision wants small numbers: everything is stored relative to the part
   std::vector<Triangle> triangles;
+  double deviation_mm = 0;
   RTCDevice device = nullptr;
   RTCScene scene = nullptr;
 };
@@ -31,12 +34,21 @@ void fill(RTCGeometry geometry, const std::vector<Triangle>& triangles, const gp
   }
 }
 
+// Of a mesh made with the usual quality.
+double deviation_of(const std::vector<Triangle>& triangles) {
+  Bnd_Box box;
+  for (const Triangle& t : triangles)
+    for (const gp_Pnt& p : {t.a, t.b, t.c}) box.Add(p);
+  return box.IsVoid() ? 0 : deflection_mm(std::sqrt(box.SquareExtent()), MeshQuality());
+}
+
 }  // namespace
 
 RayCaster::RayCaster(const Part& part) : data_(std::make_unique<Data>()) {
   mesh_shape(part.shape());
   data_->triangles = triangles_of(part.shape());
   if (!data_->triangles.empty()) data_->origin = data_->triangles.front().a.XYZ();
+  data_->deviation_mm = deviation_of(data_->triangles);
   data_->device = rtcNewDevice(nullptr);
   data_->scene = rtcNewScene(data_->device);
   RTCGeometry geometry = rtcNewGeometry(data_->device, RTC_GEOMETRY_TYPE_TRIANGLE);
@@ -76,6 +88,14 @@ std::optional<RayCaster::Hit> RayCaster::first_hit(const gp_Pnt& from, const gp_
 
 const std::vector<Triangle>& RayCaster::triangles() const {
   return data_->triangles;
+}
+
+double RayCaster::deviation_mm() const {
+  return data_->deviation_mm;
+}
+
+const RayCaster& rays_of(const Part& part) {
+  return part.kept().get<RayCaster>([&] { return std::make_shared<RayCaster>(part); });
 }
 
 }  // namespace anvil

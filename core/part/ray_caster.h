@@ -29,10 +29,15 @@ class RayCaster {
   [[nodiscard]] std::optional<Hit> first_hit(const gp_Pnt& from, const gp_Dir& along, double start_mm = 1e-3,
                                              double end_mm = 1e12) const;
   [[nodiscard]] const std::vector<Triangle>& triangles() const;
+  // How far the triangles may lie off the surfaces.
+  [[nodiscard]] double deviation_mm() const;
 
  private:
   struct Data;
   std::unique_ptr<Data> data_;
 };
+
+// Made once a part and kept with it; may be asked from any thread.
+const RayCaster& rays_of(const Part& part);
 
 }  // namespace anvil

@@ -241,26 +241,45 @@ bool points_inward(const Surface& r, const gp_Pnt& p, const gp_Vec& normal) {
   return normal.Dot(gp_Vec(foot_on(r.axis(), p), p)) < 0;
 }
 
+double largest_deviation(const Surface& r, const Samples& s) {
+  double worst = 0;
+  for (const Vector3d& p : s.points) worst = std::max(worst, deviation(r, gp_Pnt(xyz(s.centre + p))));
+  return worst;
+}
+
+bool is_stored_exactly(const TopoDS_Face& face) {
+  switch (BRepAdaptor_Surface(face, false).GetType()) {
+    case GeomAbs_Plane:
+    case GeomAbs_Cylinder:
+    case GeomAbs_Cone:
+    case GeomAbs_Sphere:
+    case GeomAbs_Torus:
+      return true;
+    default:
+      return false;
+  }
+}
+
 }  // namespace
 
 std::optional<Recognised> recognise_spline(const TopoDS_Face& face, double tolerance_mm) {
-  const GeomAbs_SurfaceType type = BRepAdaptor_Surface(face, false).GetType();
-  if (type == GeomAbs_Plane || type == GeomAbs_Cylinder || type == GeomAbs_Cone || type == GeomAbs_Sphere ||
-      type == GeomAbs_Torus)
-    return std::nullopt;
-  const Samples fit = sample(face, kFit), dense = sample(face, kCheck);
+  if (is_stored_exactly(face)) return std::nullopt;
+  const Samples fit = sample(face, kFit);
   if (fit.points.size() < 16) return std::nullopt;
+  std::optional<Samples> dense;
   for (const auto& make : {fit_plane, fit_cylinder, fit_sphere, fit_cone, fit_torus}) {
     auto surface = make(fit);
-    if (!surface || !(surface->radius_mm < 1e6)) continue;
-    double worst = 0;
-    for (const Vector3d& p : dense.points)
-      worst = std::max(worst, deviation(*surface, gp_Pnt(xyz(dense.centre + p))));
+    if (!surface || !(surface->radius_mm < 1e6) || !(largest_deviation(*surface, fit) <= tolerance_mm))
+      continue;
+    if (!dense) dense = sample(face, kCheck);
+    const double worst = largest_deviation(*surface, *dense);
     if (!(worst <= tolerance_mm)) continue;
     if (surface->kind != SurfaceKind::kPlane)
       surface->inside = points_inward(*surface, gp_Pnt(xyz(fit.centre + fit.points.front())),
                                       gp_Vec(xyz(fit.normals.front())));
-    return Recognised{*surface, worst, exact_surface(*surface)};
+    surface->recognised = true;
+    surface->deviation_mm = worst;
+    return Recognised{*surface, exact_surface(*surface)};
   }
   return std::nullopt;
 }

@@ -1,4 +1,4 @@
-// B-spline surfaces that are really planes, cylinders, cones, spheres or tori.
+// B-spline surfaces, extrusions and revolutions that are really planes, cylinders, cones, spheres or tori.
 #pragma once
 
 #include <Geom_Surface.hxx>
@@ -10,14 +10,14 @@
 namespace anvil {
 
 struct Recognised {
-  Surface surface;             // `inside` and the sense of a plane's normal follow the face
-  double deviation_mm = 0;     // largest, on a dense sample of the face
+  Surface surface;  // `inside` and the sense of a plane's normal follow the face; says how closely, on
+                    // a dense sample of the face
   Handle(Geom_Surface) exact;  // the surface itself
 };
 
 // Samples the face, fits each kind (planes, spheres and cylinders by least squares; cones and tori from their
 // axis of revolution), accepts the simplest that fits within `tolerance_mm` on a denser sample. Nothing for
-// surfaces that are exact already, or that fit none.
+// surfaces that are exact already, or that fit none.  A free-form face costs 256 points of its surface.
 std::optional<Recognised> recognise_spline(const TopoDS_Face& face, double tolerance_mm);
 
 }  // namespace anvil

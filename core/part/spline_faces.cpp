@@ -93,7 +93,7 @@ SplineFaces with_exact_surfaces(const TopoDS_Shape& shape, double tolerance_mm) 
     if (!found) continue;
     found = closing_at_seam(std::move(*found), face);
     ShapeFix_Face fixing(on_exact_surface(face, *found, tolerance_mm));
-    fixing.SetPrecision(std::max(1e-6, found->deviation_mm));
+    fixing.SetPrecision(std::max(1e-6, found->surface.deviation_mm));
     fixing.SetMaxTolerance(tolerance_mm);
     fixing.FixPeriodicDegeneratedMode() = 0;  // crashes on outlines round a point
     fixing.Perform();
@@ -102,7 +102,7 @@ SplineFaces with_exact_surfaces(const TopoDS_Shape& shape, double tolerance_mm) 
     const double area = area_properties(face).area_mm2;
     if (std::abs(area_properties(fixing.Result()).area_mm2 - area) > kSameArea * area) continue;
     context->Replace(face, fixing.Result());
-    exchanged.emplace_back(found->surface.kind, found->deviation_mm);
+    exchanged.emplace_back(found->surface.kind, found->surface.deviation_mm);
   }
   if (exchanged.empty()) return result;
   const TopoDS_Shape rebuilt = context->Apply(shape);

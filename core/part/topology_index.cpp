@@ -7,6 +7,7 @@
 #include <TopoDS.hxx>
 #include <cmath>
 #include <numeric>
+#include <tuple>
 
 #include "base/tolerance.h"
 #include "base/units.h"
@@ -86,13 +87,20 @@ int root_of(std::vector<int>& parent, int i) {
   return i;
 }
 
+// What was recognised is as good as it was said to be.
+bool is_one_surface(const Surface& a, const Surface& b) {
+  const bool recognised = a.recognised || b.recognised;
+  return same_surface(a, b, kJoin_mm + 2 * (a.deviation_mm + b.deviation_mm),
+                      recognised ? 10 * kJoin_rad : kJoin_rad);
+}
+
 void join_patches(TopologyIndex& topology) {
   std::vector<int> parent(topology.faces.size());
   std::iota(parent.begin(), parent.end(), 0);
   for (const EdgeInfo& edge : topology.edges) {
     if (edge.is_open() || edge.is_seam() || edge.convexity != Convexity::kSmooth) continue;
     const FaceInfo &a = topology.faces[edge.face_a], &b = topology.faces[edge.face_b];
-    if (a.body == b.body && same_surface(a.surface, b.surface, kJoin_mm, kJoin_rad))
+    if (a.body == b.body && is_one_surface(a.surface, b.surface))
       parent[root_of(parent, edge.face_b)] = root_of(parent, edge.face_a);
   }
   std::vector<int> patch_of_root(topology.faces.size(), -1);
@@ -117,6 +125,57 @@ void collect_borders(TopologyIndex& topology) {
     topology.patches[a].border.push_back(static_cast<int>(i));
     if (b >= 0) topology.patches[b].border.push_back(static_cast<int>(i));
   }
+}
+
+// A piece of the turn about an axis: from where, 0 to 2 pi, and how far on.
+struct TurnInterval {
+  double start = 0, sweep = 0;
+};
+
+double within_a_turn(double angle) {
+  angle = std::fmod(angle, 2 * kPi);
+  return angle < 0 ? angle + 2 * kPi : angle;
+}
+
+// What is stored as it is turns with its own parameter.
+TurnInterval turn_by_parameter(const FaceInfo& face, const gp_Ax3& reference) {
+  double u0, u1, v0, v1;
+  BRepTools::UVBounds(face.face, u0, u1, v0, v1);
+  // Angle of this face's own u = 0 in the reference system, and its sense of turning there.
+  const gp_Ax3& own = face.surface.position;
+  const double offset = reference.XDirection().AngleWithRef(own.XDirection(), reference.Direction());
+  const bool same_sense = own.XDirection().Crossed(own.YDirection()).Dot(reference.Direction()) > 0;
+  return {within_a_turn(same_sense ? offset + u0 : offset - u1), std::min(u1 - u0, 2 * kPi)};
+}
+
+// A recognised surface has a parameter of its own: everything but the widest gap between the directions in
+// which its outline is seen from the axis.
+TurnInterval turn_by_outline(const TopologyIndex& topology, const FaceInfo& face, const gp_Ax3& reference) {
+  constexpr int kSamples = 64;
+  constexpr double kNoGap_rad = 2 * kPi / 40;
+  std::vector<double> angles;
+  for (const int index : face.edges) {
+    const BRepAdaptor_Curve curve(topology.edges[index].edge);
+    for (int i = 0; i <= kSamples; ++i) {
+      const double t =
+          curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / kSamples;
+      const gp_Vec to(reference.Location(), curve.Value(t));
+      const double x = to.Dot(gp_Vec(reference.XDirection())), y = to.Dot(gp_Vec(reference.YDirection()));
+      if (std::hypot(x, y) > 1e-6) angles.push_back(within_a_turn(std::atan2(y, x)));
+    }
+  }
+  if (angles.empty()) return {0, 2 * kPi};
+  std::sort(angles.begin(), angles.end());
+  double gap = angles.front() + 2 * kPi - angles.back(), start = angles.front();
+  for (size_t i = 1; i < angles.size(); ++i)
+    if (angles[i] - angles[i - 1] > gap)
+      std::tie(gap, start) = std::pair(angles[i] - angles[i - 1], angles[i]);
+  return {start, gap < kNoGap_rad ? 2 * kPi : 2 * kPi - gap};
+}
+
+TurnInterval turn_of(const TopologyIndex& topology, const FaceInfo& face, const gp_Ax3& reference) {
+  return face.surface.recognised ? turn_by_outline(topology, face, reference)
+                                 : turn_by_parameter(face, reference);
 }
 
 }  // namespace
@@ -149,31 +208,30 @@ int patch_across(const TopologyIndex& topology, int patch, int edge) {
 }
 
 double angular_coverage(const TopologyIndex& topology, const Patch& patch) {
-  const gp_Ax3& reference = patch.surface.position;
-  std::vector<std::pair<double, double>> intervals;
+  std::vector<TurnInterval> intervals;
   for (int face : patch.faces) {
-    const FaceInfo& info = topology.faces[face];
-    double u0, u1, v0, v1;
-    BRepTools::UVBounds(info.face, u0, u1, v0, v1);
-    if (u1 - u0 >= 2 * kPi - 1e-7) return 2 * kPi;
-    // Angle of this face's own u = 0 in the reference system, and its sense of turning there.
-    const gp_Ax3& own = info.surface.position;
-    const double offset = reference.XDirection().AngleWithRef(own.XDirection(), reference.Direction());
-    const bool same_sense = own.XDirection().Crossed(own.YDirection()).Dot(reference.Direction()) > 0;
-    double start = same_sense ? offset + u0 : offset - u1;
-    start = std::fmod(start, 2 * kPi);
-    if (start < 0) start += 2 * kPi;
-    const double end = start + (u1 - u0);
-    intervals.emplace_back(start, std::min(end, 2 * kPi));
-    if (end > 2 * kPi) intervals.emplace_back(0.0, end - 2 * kPi);
+    const TurnInterval turn = turn_of(topology, topology.faces[face], patch.surface.position);
+    if (turn.sweep >= 2 * kPi - 1e-7) return 2 * kPi;
+    const double end = turn.start + turn.sweep;
+    intervals.push_back({turn.start, std::min(end, 2 * kPi) - turn.start});
+    if (end > 2 * kPi) intervals.push_back({0.0, end - 2 * kPi});
   }
-  std::sort(intervals.begin(), intervals.end());
+  std::sort(intervals.begin(), intervals.end(),
+            [](const TurnInterval& a, const TurnInterval& b) { return a.start < b.start; });
   double covered = 0, reach = 0;
-  for (const auto& [start, end] : intervals) {
-    covered += std::max(0.0, end - std::max(start, reach));
+  for (const TurnInterval& turn : intervals) {
+    const double end = turn.start + turn.sweep;
+    covered += std::max(0.0, end - std::max(turn.start, reach));
     reach = std::max(reach, end);
   }
   return covered;
+}
+
+std::vector<int> faces_not_judged(const TopologyIndex& topology) {
+  std::vector<int> faces;
+  for (size_t i = 0; i < topology.faces.size(); ++i)
+    if (topology.faces[i].surface.kind == SurfaceKind::kFreeForm) faces.push_back(static_cast<int>(i));
+  return faces;
 }
 
 std::pair<double, double> patch_levels(const TopologyIndex& topology, const Patch& patch,

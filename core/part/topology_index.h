@@ -49,6 +49,9 @@ int patch_across(const TopologyIndex& topology, int patch, int edge);
 // How much of the full turn about its axis the patch covers, radians (2 pi: a full turn).
 double angular_coverage(const TopologyIndex& topology, const Patch& patch);
 
+// Faces whose surface is none of the kinds checks know (free form), by index: told beside every report.
+std::vector<int> faces_not_judged(const TopologyIndex& topology);
+
 // Lowest and highest level of the patch's border along a direction, measured from the origin.
 std::pair<double, double> patch_levels(const TopologyIndex& topology, const Patch& patch,
                                        const gp_Dir& direction);

@@ -5,7 +5,6 @@
 #include <GCPnts_AbscissaPoint.hxx>
 
 #include "geom/primitives.h"
-#include "part/recognise.h"
 #include "part/recognise_curve.h"
 #include "pick/give_surface.h"
 
@@ -73,14 +72,6 @@ HoleEnds from_above(const HoleEnds& hole) {
   return hole;
 }
 
-Surface surface_of(const FaceInfo& face, double& deviation_mm) {
-  if (face.surface.kind != SurfaceKind::kFreeForm) return face.surface;
-  const auto found = recognise_spline(face.face, kRecognised_mm);
-  if (!found) return face.surface;
-  deviation_mm = found->deviation_mm;
-  return found->surface;
-}
-
 }  // namespace
 
 void give_axis(Given& given, const gp_Ax1& axis) {
@@ -108,7 +99,8 @@ Given given_by_face(const Part& part, int index, const gp_Trsf& placement) {
   given.shape = face.face.Moved(TopLoc_Location(placement));
   given.body = body_of(part, face.body, placement);
   given.extent = extent_of(topology, face, placement);
-  Surface s = surface_of(face, given.deviation_mm);
+  Surface s = face.surface;
+  given.deviation_mm = s.deviation_mm;
   s.position.Transform(placement);
   give_surface(given, s);
   if (auto ends = hole_ends(part, index)) {

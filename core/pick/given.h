@@ -18,9 +18,6 @@
 
 namespace anvil {
 
-// B-spline surfaces and curves within this of a plane, cylinder, line, circle… are taken for one.
-inline constexpr double kRecognised_mm = 1e-3;
-
 // All in placed coordinates: as the part stands after its placement.
 struct Given {
   std::optional<gp_Pnt> point;

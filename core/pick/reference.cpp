@@ -48,8 +48,16 @@ size_t count_of(const TopologyIndex& topology, TopologyKind kind) {
   return kind == TopologyKind::kEdge ? topology.edges.size() : topology.vertices.size();
 }
 
+// Jobs of earlier versions describe what is stored as a spline as free form, whatever it is.
+bool was_free_form(const TopologyIndex& topology, const TopologyReference& wanted, int index) {
+  return wanted.kind == TopologyKind::kFace && wanted.shape == surface_name(SurfaceKind::kFreeForm) &&
+         topology.faces[index].surface.recognised;
+}
+
 bool fits(const Part& part, const TopologyReference& wanted, int index, const Tolerance& tolerance) {
   const TopologyReference here = describe(part, wanted.part_entry, wanted.kind, index, wanted.snap);
+  if (was_free_form(part.topology(), wanted, index))
+    return here.body == wanted.body && here.where.Distance(wanted.where) <= tolerance.linear_mm;
   return here.body == wanted.body && here.shape == wanted.shape &&
          here.where.Distance(wanted.where) <= tolerance.linear_mm &&
          std::abs(here.size_mm - wanted.size_mm) <= tolerance.linear_mm &&

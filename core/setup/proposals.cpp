@@ -50,7 +50,7 @@ bool is_free(const RayCaster& rays, const gp_Pnt& middle, const gp_Dir& out, dou
 class Proposer {
  public:
   Proposer(const Part& part, const HoleReport& holes, const ProposalOptions& options)
-      : part_(part), holes_(holes), options_(options), rays_(part) {}
+      : part_(part), holes_(holes), options_(options), rays_(rays_of(part)) {}
 
   Result<Proposals> run(const Progress& progress) {
     progress.say("holes", 0);
@@ -220,7 +220,7 @@ class Proposer {
   const Part& part_;
   const HoleReport& holes_;
   const ProposalOptions& options_;
-  RayCaster rays_;
+  const RayCaster& rays_;
   std::vector<gp_Dir> directions_;
   std::vector<bool> reachable_;
   std::map<size_t, int> hole_face_, flat_face_;
