@@ -92,7 +92,7 @@ void Session::refresh_handles() {
         parameter.quantity != Quantity::kRatio)
       continue;
     const auto value =
-        evaluate_parameter(parameter, draft_->parameters.at(parameter.id), job().display, draft_names());
+        evaluate_parameter(parameter, draft_->parameters.at(parameter.id), draft_->unit, draft_names());
     if (!value) continue;
     // Ratios end at 1: the step goes the other way there.
     const double step = parameter.quantity == Quantity::kLength ? 1e-3 : *value > 0.5 ? -1e-5 : 1e-5;

@@ -168,6 +168,8 @@ void MainWindow::build_display_actions() {
   });
   actions_.checkable(QStringLiteral("view.box"), tr("Box of the part, with sizes"),
                      QKeySequence(QStringLiteral("Ctrl+B")), [this](bool on) { view_->show_box(on); });
+  actions_.checkable(QStringLiteral("view.plain-colour"), tr("All bodies in the workbench's colour"),
+                     QKeySequence(QStringLiteral("Ctrl+Shift+B")), [this](bool on) { view_->set_plain(on); });
   add("view.isolate", tr("Look at the picked bodies alone"), "I", [this] {
     std::set<int> bodies;
     for (const Pick& pick : session_.picks())
@@ -338,7 +340,7 @@ void MainWindow::build_menus() {
   QMenu* view = fill(tr("&View"), {{"view.look"},
                                    {"view.along", "view.square", "view.fit", "view.zoom"},
                                    {"view.section"},
-                                   {"view.box", "view.isolate", "view.all"},
+                                   {"view.box", "view.plain", "view.isolate", "view.all"},
                                    {"view.keep"},
                                    {"view.close", "view.dark"}});
   views_menu_ = new QMenu(tr("Kept views"), this);

@@ -187,6 +187,7 @@ void Session::choose(int index) {
   Draft draft;
   draft.construction = offer.construction;
   draft.parameters = initial_parameters(*offer.construction, seen());
+  draft.unit = job().display.unit;
   if (offer.state != Offer::State::kNeedsMore) draft.picks = offer.picks;
   draft_ = std::move(draft);
   previewed_ = -1;
@@ -198,6 +199,7 @@ void Session::start(const std::string& construction) {
   draft.construction = find_construction(construction);
   if (!draft.construction) return;
   draft.parameters = initial_parameters(*draft.construction, seen());
+  draft.unit = job().display.unit;
   draft_ = std::move(draft);
   assign_draft();
   refresh_draft();
@@ -228,6 +230,7 @@ Recipe Session::recipe_of(const Draft& d) const {
     recipe.inputs.push_back(pick == kReadingFrame ? Reference{EntryReference{job().reading_frame}, {}}
                                                   : picks_[pick].reference);
   recipe.parameters = d.parameters;
+  recipe.unit = d.unit;
   recipe.flipped = d.flipped;
   if (d.construction->makes == Makes::kPlacement) recipe.bodies = d.bodies;
   if (d.solution < d.solutions.size()) recipe.choice = d.solutions[d.solution].key;
@@ -408,6 +411,7 @@ void Session::edit(int id, int step) {
   draft.construction = construction;
   draft.parameters = initial_parameters(*construction);
   for (const auto& [parameter, text] : recipe->parameters) draft.parameters[parameter] = text;
+  draft.unit = recipe->unit;
   draft.flipped = recipe->flipped;
   draft.bodies = recipe->bodies;
   draft.kept_key = recipe->choice;

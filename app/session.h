@@ -31,6 +31,7 @@ struct Draft {
   const Construction* construction = nullptr;
   std::vector<int> picks;  // role -> pick
   ParameterTexts parameters;
+  Unit unit = Unit::kMillimetre;    // what bare lengths in them are in
   std::vector<Solution> solutions;  // empty while it refuses or lacks picks
   size_t solution = 0;
   bool flipped = false;
@@ -61,6 +62,7 @@ class Session : public QObject {
   void exchange_part(const PartPtr& shown, const PartPtr& checked);
   void undo();
   void redo();
+  void tell(const QString& sentence) { Q_EMIT told(sentence); }
   // While a part is still being brought in nothing is checked: the checks would take the cores from the
   // import, and would be done again for the part that comes of it.
   void set_importing(bool importing);

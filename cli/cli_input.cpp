@@ -2,10 +2,10 @@
 
 #include <unistd.h>
 
-#include <charconv>
 #include <cstdio>
 
 #include "base/file.h"
+#include "base/numbers.h"
 #include "exchange/worker_client.h"
 #include "geom/primitives.h"
 #include "job/job_file.h"
@@ -16,19 +16,14 @@ namespace {
 // Numbers separated by commas, spaces or both; nothing when any of them is none.
 std::optional<std::vector<double>> numbers_in(const std::string& text) {
   std::vector<double> numbers;
-  const char* at = text.data();
-  const char* const end = at + text.size();
-  while (at < end) {
-    if (*at == ',' || *at == ' ' || *at == '\t') {
-      ++at;
+  for (std::string_view rest = text; !rest.empty();) {
+    if (rest.front() == ',' || rest.front() == ' ' || rest.front() == '\t') {
+      rest.remove_prefix(1);
       continue;
     }
-    if (*at == '+') ++at;
-    double value = 0;
-    const auto [next, error] = std::from_chars(at, end, value);
-    if (error != std::errc() || !std::isfinite(value)) return std::nullopt;
-    numbers.push_back(value);
-    at = next;
+    const auto value = take_number(rest);
+    if (!value) return std::nullopt;
+    numbers.push_back(*value);
   }
   return numbers;
 }
@@ -66,6 +61,16 @@ Result<Input> load_input(const std::filesystem::path& file) {
 Result<Input> load_with_part(const std::filesystem::path& file) {
   auto input = load_input(file);
   if (input && !input->part) return refuse(RefusalCode::kNoBody, file.string() + " holds no part");
+  return input;
+}
+
+Result<Input> load_exact(const std::filesystem::path& file) {
+  auto input = load_with_part(file);
+  if (input && is_all_mesh(*input->part))
+    return refuse(RefusalCode::kNoBody,
+                  file.filename().string() +
+                      " holds triangles only: holes and corners are found on exact surfaces; ask "
+                      "for the part as STEP, IGES or BREP.");
   return input;
 }
 

@@ -17,6 +17,8 @@ struct Input {
 };
 Result<Input> load_input(const std::filesystem::path& file);
 Result<Input> load_with_part(const std::filesystem::path& file);  // refuses (kNoBody) a job without one
+// Refuses (kNoBody) triangles only, too: there is nothing in them that holes and corners are found by.
+Result<Input> load_exact(const std::filesystem::path& file);
 
 // "origin=x,y,z;z=x,y,z;x=x,y,z" in `unit`, or the name of a frame in the job. Refuses (kUnknownName) a name
 // the job does not have, (kBadInput) text that is neither.

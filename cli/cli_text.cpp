@@ -24,24 +24,27 @@ std::string info_text(const Part& part, const Display& d, double tolerance_mm) {
   return text;
 }
 
-std::string holes_text(const HoleReport& report, const std::vector<ComparedHole>& comparison,
+std::string holes_text(const HoleReport& report, size_t faces, const std::vector<ComparedHole>& comparison,
                        const std::string& frame, const Display& d) {
   std::string text = fmt::format("{} holes, {} slots, read in {}, {}\n", report.holes.size(),
                                  report.slots.size(), frame, unit_name(d.unit));
   for (const Hole& h : report.holes)
     text += fmt::format("  {:<7} {:<44} {}\n", h.name, point_text(h.entry, world_frame(), d),
-                        report.groups[h.group].form);
+                        report.groups[h.group].form +
+                            (h.deviation_mm > 0 ? fmt::format(" (within {:.4f} mm)", h.deviation_mm) : ""));
   for (const Slot& s : report.slots)
     text +=
         fmt::format("  {:<7} {:<44} slot {} × {}{}\n", s.name, point_text(s.centre_a, world_frame(), d),
                     format_length(s.width_mm, d), format_length(s.length_mm, d), s.through ? " through" : "");
+  if (const std::string but = not_judged_text(report.not_judged.size(), faces); !but.empty())
+    text += "note: " + but + "\n";
   for (const ComparedHole& row : comparison)
     text += fmt::format("  {:<8} {:<10} {:<8} true position {}\n", state_name(row.state), row.listed,
                         row.found, format_length(row.true_position_mm, d));
   return text;
 }
 
-std::string corners_text(const CornerReport& report, const Display& d) {
+std::string corners_text(const CornerReport& report, size_t faces, const Display& d) {
   const auto mm = [&](double v) { return format_length(v, d); };
   std::string text =
       fmt::format("tool axis {}, {}\n", direction_text(report.options.axis), unit_name(d.unit));
@@ -54,6 +57,7 @@ std::string corners_text(const CornerReport& report, const Display& d) {
               : "no round wall corner\n";
   if (report.sharp_wall_corners) text += fmt::format("sharp wall corners {}\n", report.sharp_wall_corners);
   if (report.largest_cutter_mm) text += "largest cutter Ø " + mm(*report.largest_cutter_mm) + "\n";
+  if (const std::string but = reservations_text(report, faces); !but.empty()) text += "note: " + but + "\n";
   return text;
 }
 

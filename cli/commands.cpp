@@ -19,7 +19,7 @@ Result<int> info(const Common& common) {
 }
 
 Result<int> holes(const Common& common, const std::string& frame_text, const std::string& compare_with) {
-  auto input = load_with_part(common.file);
+  auto input = load_exact(common.file);
   if (!input) return refuse(input);
   gp_Trsf into = input->evaluation.placement;
   if (!frame_text.empty()) {
@@ -39,8 +39,9 @@ Result<int> holes(const Common& common, const std::string& frame_text, const std
     comparison = compare_holes(report.holes, *listed);
   }
   const std::string frame = frame_text.empty() ? "file" : frame_text;
-  print(common.json ? holes_json(*input->part, report, comparison, frame, common.unit)
-                    : holes_text(report, comparison, frame, {common.unit}));
+  print(common.json
+            ? holes_json(*input->part, report, comparison, frame, common.unit)
+            : holes_text(report, input->part->topology().faces.size(), comparison, frame, {common.unit}));
   const bool all_pass = std::all_of(comparison.begin(), comparison.end(), [](const ComparedHole& row) {
     return row.state == ComparedHole::State::kPass;
   });
@@ -50,7 +51,7 @@ Result<int> holes(const Common& common, const std::string& frame_text, const std
 Result<int> corners(const Common& common, const std::string& axis_text, double margin) {
   auto axis = parse_direction(axis_text);
   if (!axis) return refuse(axis);
-  auto input = load_with_part(common.file);
+  auto input = load_exact(common.file);
   if (!input) return refuse(input);
   CornerOptions options;
   options.axis = *axis;
@@ -58,7 +59,7 @@ Result<int> corners(const Common& common, const std::string& axis_text, double m
   auto report = find_corners(*input->part, options, terminal_progress());
   if (!report) return refuse(report);
   print(common.json ? corners_json(*input->part, *report, common.unit)
-                    : corners_text(*report, {common.unit}));
+                    : corners_text(*report, input->part->topology().faces.size(), {common.unit}));
   return kDone;
 }
 
@@ -91,11 +92,10 @@ Result<int> orient(const Common& common, const OrientRequest& request) {
   ExportRequest wanted;
   wanted.file = request.out;
   wanted.placement = motion * input->evaluation.placement;
+  wanted.options.unit = common.unit == Unit::kInch ? "INCH" : "MM";
   auto written = export_part(*input->part, wanted, terminal_progress());
   if (!written) return refuse(written);
-  if (common.json)
-    print("{\n  \"written\": \"" + std::filesystem::path(request.out).filename().string() +
-          "\",\n  \"unit\": \"mm\"\n}\n");
+  if (common.json) print(written_json(request.out, "STEP", common.unit, *written));
   return kDone;
 }
 
@@ -113,12 +113,7 @@ Result<int> convert(const Common& common, const std::string& out) {
   wanted.options.unit = common.unit == Unit::kInch ? "INCH" : "MM";
   auto written = export_part(*input->part, wanted, terminal_progress());
   if (!written) return refuse(written);
-  if (common.json)
-    print(
-        fmt::format("{{\n  \"written\": \"{}\",\n  \"format\": \"{}\",\n  \"unit\": \"{}\",\n  \"bodies\": "
-                    "{},\n  \"faces\": {}\n}}\n",
-                    std::filesystem::path(out).filename().string(), format->name, unit_name(common.unit),
-                    written->bodies, written->faces));
+  if (common.json) print(written_json(out, format->name, common.unit, *written));
   return kDone;
 }
 

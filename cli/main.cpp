@@ -27,11 +27,10 @@ int status_of(RefusalCode code) {
   }
 }
 
-void add_common(CLI::App* command, cli::Common& common, std::string& unit, std::string& tolerance) {
+void add_common(CLI::App* command, cli::Common& common, std::string& unit) {
   command->add_option("file", common.file, "part file or job")->required();
   command->add_flag("--json", common.json, "one JSON document on standard output");
   command->add_option("--unit", unit, "mm or inch")->check(CLI::IsMember({"mm", "inch"}));
-  command->add_option("--tolerance", tolerance, "length: wider gaps are findings");
 }
 
 int run(int argc, char** argv) {
@@ -49,7 +48,8 @@ int run(int argc, char** argv) {
   auto* job = app.add_subcommand("job", "look into a job");
   auto* proposing = app.add_subcommand("proposals", "tool axes that reach every hole and wall corner");
   for (auto* command : {info, holes, corners, orienting, converting, job, proposing})
-    add_common(command, common, unit, tolerance);
+    add_common(command, common, unit);
+  info->add_option("--tolerance", tolerance, "length: wider gaps are findings");
   holes->add_option("--frame", frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
   holes->add_option("--compare", compare, "CSV list of what should be there");
   corners->add_option("--axis", axis, "tool axis, from the part to the spindle")->required();

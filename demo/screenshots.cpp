@@ -172,9 +172,9 @@ class Photographer {
     Recipe beside;
     beside.construction = "place.move-by";
     beside.bodies = {1};
-    beside.parameters = {{"dx", std::to_string(first.max.X() + 25 - second.min.X())},
-                         {"dy", std::to_string(first.min.Y() - second.min.Y())},
-                         {"dz", std::to_string(first.min.Z() - second.min.Z())}};
+    beside.parameters = {{"dx", format_plain(first.max.X() + 25 - second.min.X())},
+                         {"dy", format_plain(first.min.Y() - second.min.Y())},
+                         {"dz", format_plain(first.min.Z() - second.min.Z())}};
     session().act(QStringLiteral("place"), with_placement_step(session().job(), beside));
     wait([&] { return session().corners() != nullptr; });
     BodySetting setting;

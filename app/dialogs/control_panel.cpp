@@ -12,11 +12,11 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 #include <gp_Quaternion.hxx>
-#include <regex>
 
 #include "app/theme.h"
 #include "geom/primitives.h"
 #include "job/setup_edits.h"
+#include "setup/control_answers.h"
 
 namespace anvil::app {
 namespace {
@@ -33,13 +33,8 @@ QString point_words(const gp_Pnt& p, const Display& d) {
       .arg(told(format_length(p.X(), d)), told(format_length(p.Y(), d)), told(format_length(p.Z(), d)));
 }
 
-// "… X1.5 Y2 Z-3", in mm.
 std::optional<gp_Pnt> point_in(const QString& line) {
-  static const std::regex kPoint("X(-?[0-9.]+) Y(-?[0-9.]+) Z(-?[0-9.]+)");
-  std::smatch match;
-  const std::string text = line.toStdString();
-  if (!std::regex_search(text, match, kPoint)) return std::nullopt;
-  return gp_Pnt(std::stod(match[1]), std::stod(match[2]), std::stod(match[3]));
+  return point_in_answer(line.toStdString());
 }
 
 }  // namespace

@@ -48,6 +48,15 @@ QString corner_words(CornerKind kind) {
   return {};
 }
 
+// The form, and of holes stored as splines how closely they are what is told.
+QString hole_words(const HoleReport& report, const Hole& hole, const Display& display) {
+  const QString form = QString::fromStdString(report.groups[hole.group].form);
+  if (hole.deviation_mm <= 0) return form;
+  return QObject::tr("%1 (within %2)")
+      .arg(form,
+           QString::fromStdString(format_length(hole.deviation_mm, {display.unit, display.decimals + 1})));
+}
+
 }  // namespace
 
 Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -138,6 +147,14 @@ void Drawer::build_row(QVBoxLayout* layout) {
   cutter->addWidget(cutter_text_);
   line->addWidget(cutter_row_);
   build_soundness_row(line);
+  not_judged_ = new QToolButton(row);
+  not_judged_->setObjectName(QStringLiteral("drawer.not-judged"));
+  not_judged_->setToolTip(tr("Show the faces of free form, which no check of holes and corners understands"));
+  not_judged_->setFocusPolicy(Qt::NoFocus);
+  line->addWidget(not_judged_);
+  connect(not_judged_, &QToolButton::clicked, this, [this] {
+    if (session_.holes()) session_.show_faces(session_.holes()->not_judged);
+  });
   line->addStretch(1);
   filter_ = new QLineEdit(row);
   filter_->setObjectName(QStringLiteral("drawer.filter"));
@@ -229,7 +246,7 @@ void Drawer::refresh_buttons() {
              holes = is_open() && stack_->currentWidget() == holes_.view,
              soundness = is_open() && stack_->currentWidget() == soundness_.view;
   soundness_.button->setChecked(soundness);
-  const bool nothing_to_check = !session_.part() || is_all_mesh(*session_.part());
+  const bool nothing_to_check = !session_.part();
   soundness_.button->setText(nothing_to_check        ? tr("Soundness")
                              : !session_.soundness() ? tr("Soundness …")
                              : session_.soundness()->empty()
@@ -247,6 +264,9 @@ void Drawer::refresh_buttons() {
       session_.holes() ? tr("Holes %1").arg(session_.holes()->holes.size() + session_.holes()->slots.size())
                        : tr("Holes"));
   cutter_row_->setVisible(corners);
+  const size_t not_judged = session_.holes() ? session_.holes()->not_judged.size() : 0;
+  not_judged_->setText(tr("Not judged %1").arg(not_judged));
+  not_judged_->setVisible((corners || holes) && not_judged > 0);
   filter_->setVisible(is_open());
   copy_->setVisible(is_open());
   tell_cutter();
@@ -351,7 +371,7 @@ void Drawer::fill_holes() {
                               mm(h.entry.Y()),
                               mm(h.entry.Z()),
                               words(QString::fromStdString(direction_text(h.axis))),
-                              words(QString::fromStdString(report.groups[h.group].form))};
+                              words(hole_words(report, h, d))};
     row.front()->setData(face_list(h.faces), kFacesRole);
     model.appendRow(row);
   }

@@ -64,6 +64,7 @@ class Drawer : public QWidget {
   QLabel* cutter_text_ = nullptr;
   QWidget* cutter_row_ = nullptr;
   QToolButton* copy_ = nullptr;
+  QToolButton* not_judged_ = nullptr;
   QWidget* soundness_row_ = nullptr;
   QLineEdit* tolerance_ = nullptr;
   bool following_ = false;

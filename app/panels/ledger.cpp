@@ -119,7 +119,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
   const bool reading = session_.job().reading_frame == entry.id;
   QString value = QString::fromStdString(value_text(session_.job(), session_.evaluation(), entry));
   if (!good) value = QString::fromStdString(at->second.reason);
-  if (entry.part() && session_.soundness() && !is_all_mesh(*entry.part()->part))
+  if (entry.part() && session_.soundness())
     value += session_.soundness()->empty()
                  ? tr(", sound")
                  : tr(", %n findings", nullptr, static_cast<int>(session_.soundness()->size()));
@@ -242,8 +242,10 @@ void Ledger::on_renamed(QTreeWidgetItem* item, int column) {
         const Entry* entry = session_.job().find(id);
         if (!entry) return;
         if (name.isEmpty() || name.toStdString() == entry->name) return refresh();
+        const QString now = QString::fromStdString(name_for(session_.job(), id, name.toStdString()));
         session_.act(tr("Rename %1").arg(QString::fromStdString(entry->name)),
                      with_name(session_.job(), id, name.toStdString()));
+        if (now != name) session_.tell(tr("%1 is taken: the entry is called %2 now").arg(name, now));
       },
       Qt::QueuedConnection);
 }

@@ -406,7 +406,7 @@ void Tray::show_results() {
     const auto label = results_.find(parameter.id);
     if (label == results_.end()) continue;
     const auto value =
-        evaluate_parameter(parameter, draft.parameters.at(parameter.id), display, session_.draft_names());
+        evaluate_parameter(parameter, draft.parameters.at(parameter.id), draft.unit, session_.draft_names());
     if (!value)
       label->second->setText(QStringLiteral("?"));
     else if (parameter.quantity == Quantity::kText || parameter.quantity == Quantity::kView)

@@ -25,6 +25,18 @@ Quantity_Color kernel(const Colour& c) {
   return Quantity_Color(c.r, c.g, c.b, Quantity_TOC_sRGB);
 }
 
+constexpr double kEdgeWidth = 1.2;
+
+// Below this the usual dark edges cannot be told from the face (relative luminance, 0 to 1).
+bool is_dark(const Quantity_Color& c) {
+  constexpr double kDark = 0.09;
+  return 0.2126 * c.Red() + 0.7152 * c.Green() + 0.0722 * c.Blue() < kDark;
+}
+
+Quantity_Color light_edge() {
+  return kernel(QColor(0xC9CED2));
+}
+
 // Layers without depth test, over the shaded part: dimmed hidden lines first, visible ones above them.
 Graphic3d_ZLayerId make_layer(const Handle(V3d_Viewer) & viewer, bool depth_test) {
   Graphic3d_ZLayerId id = Graphic3d_ZLayerId_UNKNOWN;
@@ -102,6 +114,19 @@ void Scene::set_visible(bool visible) {
   display_bodies();
 }
 
+void Scene::set_plain(bool plain) {
+  if (plain == plain_) return;
+  plain_ = plain;
+  display_bodies();
+}
+
+void Scene::set_hover_over(const Body& body) {
+  const Quantity_Color ink = is_dark(colour_of(body, look_of_(body))) ? light_edge() : kernel(theme().ink);
+  const Handle(Prs3d_Drawer) hover = view_.context()->HighlightStyle(Prs3d_TypeOfHighlight_LocalDynamic);
+  for (const auto& aspect : {hover->LineAspect(), hover->WireAspect(), hover->FaceBoundaryAspect()})
+    aspect->SetColor(ink);
+}
+
 Handle(AIS_Shape) Scene::wire_object(const TopoDS_Shape& shape, bool dimmed) const {
   const QColor colour = dimmed ? theme().quiet_ink : theme().part_edge;
   Handle(AIS_Shape) wire = new AIS_Shape(shape);
@@ -119,8 +144,12 @@ Handle(AIS_Shape) Scene::wire_object(const TopoDS_Shape& shape, bool dimmed) con
 }
 
 Quantity_Color Scene::colour_of(const Body& body, const BodyLook& look) const {
-  const std::optional<Colour> colour = look.colour ? look.colour : body.colour;
+  const std::optional<Colour> colour = plain_ ? std::nullopt : look.colour ? look.colour : body.colour;
   return colour ? kernel(*colour) : kernel(theme().part);
+}
+
+Quantity_Color Scene::edge_colour_on(const Quantity_Color& face) const {
+  return is_dark(face) ? light_edge() : kernel(theme().part_edge);
 }
 
 void Scene::set_turning(bool now) {
@@ -173,7 +202,7 @@ void Scene::make_coarse() {
 
 Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) const {
   const bool wire = style_ == DisplayStyle::kWireframe;
-  const bool own_faces = !body.face_colours.empty() && !look.colour && !wire;
+  const bool own_faces = !body.face_colours.empty() && !look.colour && !wire && !plain_;
   const Handle(AIS_Shape) object =
       own_faces ? Handle(AIS_Shape)(new AIS_ColoredShape(body.shape)) : new AIS_Shape(body.shape);
   const Quantity_Color plain =
@@ -185,13 +214,18 @@ Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) con
     TopTools_IndexedMapOfShape faces;
     TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
     for (const auto& [index, face_colour] : body.face_colours)
-      if (index < faces.Extent())
-        Handle(AIS_ColoredShape)::DownCast(object)->SetCustomColor(faces(index + 1), kernel(face_colour));
+      if (index < faces.Extent()) {
+        const Handle(AIS_ColoredShape) painted = Handle(AIS_ColoredShape)::DownCast(object);
+        painted->SetCustomColor(faces(index + 1), kernel(face_colour));
+        painted->CustomAspects(faces(index + 1))
+            ->SetFaceBoundaryAspect(
+                new Prs3d_LineAspect(edge_colour_on(kernel(face_colour)), Aspect_TOL_SOLID, kEdgeWidth));
+      }
   }
   const bool see_through = style_ == DisplayStyle::kTransparent;
   object->Attributes()->SetFaceBoundaryDraw(style_ == DisplayStyle::kShadedWithEdges || see_through);
   object->Attributes()->SetFaceBoundaryAspect(
-      new Prs3d_LineAspect(kernel(theme().part_edge), Aspect_TOL_SOLID, 1.2));
+      new Prs3d_LineAspect(edge_colour_on(plain), Aspect_TOL_SOLID, kEdgeWidth));
   if (wire) {
     const Handle(Prs3d_LineAspect) line = new Prs3d_LineAspect(plain, Aspect_TOL_SOLID, 1.2);
     object->Attributes()->SetWireAspect(line);

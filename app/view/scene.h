@@ -48,6 +48,10 @@ class Scene {
   void set_style(DisplayStyle style);
   [[nodiscard]] DisplayStyle style() const { return style_; }
   void set_visible(bool visible);
+  // All bodies in the workbench's colour, whatever the file and the user gave them.
+  void set_plain(bool plain);
+  // What lights up under the pointer is outlined light on dark bodies.
+  void set_hover_over(const Body& body);
   // Asked for every body whenever bodies are displayed; refresh_bodies() asks again.
   void set_looks(std::function<BodyLook(const Body&)> look_of) { look_of_ = std::move(look_of); }
   void refresh_bodies() { display_bodies(); }
@@ -70,6 +74,7 @@ class Scene {
   void sketch(bool now);
   void make_coarse();
   [[nodiscard]] Quantity_Color colour_of(const Body& body, const BodyLook& look) const;
+  [[nodiscard]] Quantity_Color edge_colour_on(const Quantity_Color& face) const;
   void display_some();  // as many as fit into a moment; the rest follows when the event loop comes round
   void activate_on(const Handle(AIS_InteractiveObject) & body);
   Handle(AIS_Shape) body_object(const Body& body, const BodyLook& look) const;
@@ -93,6 +98,7 @@ class Scene {
   std::shared_ptr<Coarse> coarse_;
   PartPtr coarse_of_;
   bool sketched_ = false;
+  bool plain_ = false;
   bool visible_ = true, faces_ = true, edges_ = true, vertices_ = true;
   std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_, sketch_;
   std::vector<Handle(AIS_InteractiveObject)> painted_[3];

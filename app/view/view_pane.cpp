@@ -363,6 +363,8 @@ void ViewPane::show_corner_line() {
   if (corners->largest_cutter_mm)
     text += tr(" · largest cutter Ø %1")
                 .arg(QString::fromStdString(format_length(*corners->largest_cutter_mm, display)));
+  const std::string but = reservations_text(*corners, session_.part()->topology().faces.size());
+  if (!but.empty()) text += QStringLiteral(" · ") + QString::fromStdString(but);
   overlay_->set_corner_line(text, corners->sharp_wall_corners > 0 ? theme().does_not_fit : theme().ink);
 }
 
@@ -377,6 +379,9 @@ void ViewPane::on_hover(const QPointF& at) {
   }
   candidates_ = finder_.at(at);
   const QPoint p = view_->device(at);
+  if (const auto body = candidates_.empty() ? std::nullopt : body_of(candidates_.front().reference))
+    for (const Body& under : session_.part()->bodies())
+      if (under.delivered == *body) scene_.set_hover_over(under);
   const bool point_first = !candidates_.empty() && [&] {
     const auto* t = std::get_if<TopologyReference>(&candidates_.front().reference.target);
     return !t || t->snap != Snap::kWhole;

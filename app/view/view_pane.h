@@ -43,6 +43,7 @@ class ViewPane : public QWidget {
   [[nodiscard]] double section_offset_mm() const { return section_ ? section_->offset_mm : 0; }
   void set_section_offset(double mm);
   void set_style(DisplayStyle style) { scene_.set_style(style); }
+  void set_plain(bool plain) { scene_.set_plain(plain); }
   void refresh_theme();
   // The part in the reading frame, isometric, with its datums; the camera is left as it was.
   [[nodiscard]] QImage picture();

@@ -4,38 +4,60 @@
 #include <muParser.h>
 
 #include <cmath>
-#include <regex>
+
+#include "base/expression_text.h"
 
 namespace anvil {
 namespace {
 
-double times_25_4(double v) {
-  return v * 25.4;
-}
-double over_25_4(double v) {
-  return v / 25.4;
-}
-double same(double v) {
-  return v;
-}
-double to_degrees(double v) {
-  return degrees(v);
-}
-
-// muParser binds a unit to the number right before it; a fraction of whole numbers is one number to a
-// machinist.
-std::string bind_units_to_fractions(const std::string& text) {
-  static const std::regex kFraction(R"((\d+)\s*/\s*(\d+)\s*(in|mm|deg)\b)");
-  return std::regex_replace(text, kFraction, "(($1/$2)$3)");
+// Angles are degrees wherever people type them.
+void define_functions(mu::Parser& parser) {
+  parser.ClearFun();
+  parser.ClearConst();
+  parser.ClearPostfixOprt();
+  parser.DefineFun("sin", [](double v) { return std::sin(radians(v)); });
+  parser.DefineFun("cos", [](double v) { return std::cos(radians(v)); });
+  parser.DefineFun("tan", [](double v) { return std::tan(radians(v)); });
+  parser.DefineFun("asin", [](double v) { return degrees(std::asin(v)); });
+  parser.DefineFun("acos", [](double v) { return degrees(std::acos(v)); });
+  parser.DefineFun("atan", [](double v) { return degrees(std::atan(v)); });
+  parser.DefineFun("sqrt", [](double v) { return std::sqrt(v); });
+  parser.DefineFun("abs", [](double v) { return std::abs(v); });
+  parser.DefineFun("min", [](double a, double b) { return std::min(a, b); });
+  parser.DefineFun("max", [](double a, double b) { return std::max(a, b); });
+  parser.DefineConst("pi", kPi);
 }
 
-Result<double> run(const std::string& text, mu::Parser& parser, std::map<std::string, double>& values) {
+// What a name counts in an expression whose bare lengths are in `mm_per_unit`.
+double in_unit(const Named& name, double mm_per_unit) {
+  switch (name.kind) {
+    case Named::Kind::kLength:
+      return name.value / mm_per_unit;
+    case Named::Kind::kArea:
+      return name.value / (mm_per_unit * mm_per_unit);
+    case Named::Kind::kVolume:
+      return name.value / (mm_per_unit * mm_per_unit * mm_per_unit);
+    case Named::Kind::kAngle:
+    case Named::Kind::kNumber:
+      break;
+  }
+  return name.value;
+}
+
+Result<double> run(const std::string& text, const UnitFactors& units, const Names& names,
+                   double mm_per_unit) {
   if (text.find_first_not_of(" \t") == std::string::npos)
     return refuse(RefusalCode::kBadInput, "a number is missing");
+  const auto arithmetic = arithmetic_of(text, units);
+  if (!arithmetic) return refuse(arithmetic);
+  std::map<std::string, double> values;
+  for (const auto& [name, named] : names) values[name] = in_unit(named, mm_per_unit);
+  mu::Parser parser;
+  define_functions(parser);
   try {
     parser.DefineNameChars("0123456789_.abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ");
     for (auto& [name, value] : values) parser.DefineVar(name, &value);
-    parser.SetExpr(bind_units_to_fractions(text));
+    parser.SetExpr(*arithmetic);
     const double value = parser.Eval();
     if (!std::isfinite(value))
       return refuse(RefusalCode::kBadInput, fmt::format("\"{}\" has no finite value", text));
@@ -51,31 +73,22 @@ Result<double> run(const std::string& text, mu::Parser& parser, std::map<std::st
 }  // namespace
 
 Result<double> evaluate_length(const std::string& text, Unit bare_unit, const Names& names) {
-  mu::Parser parser;
-  const bool inch = bare_unit == Unit::kInch;
-  parser.DefinePostfixOprt("in", inch ? same : times_25_4);
-  parser.DefinePostfixOprt("mm", inch ? over_25_4 : same);
-  Names values = names;
-  for (auto& [name, value] : values) value /= mm_per(bare_unit);
-  auto value = run(text, parser, values);
+  const double mm = mm_per(bare_unit);
+  const auto value =
+      run(text, {{"mm", 1 / mm}, {"cm", 10 / mm}, {"in", 25.4 / mm}, {"inch", 25.4 / mm}, {"\"", 25.4 / mm}},
+          names, mm);
   if (!value) return refuse(value);
-  return *value * mm_per(bare_unit);
+  return *value * mm;
 }
 
 Result<double> evaluate_angle(const std::string& text, const Names& names) {
-  mu::Parser parser;
-  parser.DefinePostfixOprt("deg", same);
-  parser.DefinePostfixOprt("rad", to_degrees);
-  Names values = names;
-  auto value = run(text, parser, values);
+  const auto value = run(text, {{"deg", 1}, {"°", 1}, {"rad", degrees(1)}}, names, 1);
   if (!value) return refuse(value);
   return radians(*value);
 }
 
 Result<double> evaluate_number(const std::string& text, const Names& names) {
-  mu::Parser parser;
-  Names values = names;
-  return run(text, parser, values);
+  return run(text, {}, names, 1);
 }
 
 }  // namespace anvil

@@ -113,7 +113,8 @@ struct Inputs {
   std::map<std::string, double> numbers;
   std::map<std::string, std::string> choices;
   Display display;
-  Tolerance tolerance;  // what counts as parallel, meeting, lying on
+  Unit typed_in = Unit::kMillimetre;  // what bare lengths in `choices` are in
+  Tolerance tolerance;                // what counts as parallel, meeting, lying on
 
   [[nodiscard]] const Given& operator[](size_t role) const { return *picks[role]; }
 };

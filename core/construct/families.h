@@ -97,6 +97,7 @@ Construction measure_distance();
 Construction measure_along();
 Construction measure_in_plane();
 Construction measure_greatest();
+Construction measure_nearest();
 Construction measure_angle();
 Construction measure_pitch();
 Construction measure_place();

@@ -73,7 +73,7 @@ Solutions box_frames(const Inputs& in) {
 }
 
 Solutions by_matrix(const Inputs& in) {
-  const auto motion = rigid_motion_from(in.choices.at("matrix"), mm_per(in.display.unit));
+  const auto motion = rigid_motion_from(in.choices.at("matrix"), mm_per(in.typed_in));
   if (!motion) return refuse(motion);
   return one(FrameDatum{world_frame().Transformed(into_frame(*in[0].frame).Inverted() * *motion)});
 }
@@ -91,7 +91,7 @@ Solutions by_vectors(const Inputs& in) {
 
 // Which frame would read the picked points as they were measured.
 Solutions paired(const Inputs& in) {
-  const auto measured = points_from(in.choices.at("measured"), mm_per(in.display.unit));
+  const auto measured = points_from(in.choices.at("measured"), mm_per(in.typed_in));
   if (!measured) return refuse(measured);
   const std::vector<gp_Pnt> nominal = spots_of(in);
   if (measured->size() != nominal.size())

@@ -5,13 +5,12 @@
 namespace anvil {
 namespace {
 
-Result<double> number(const std::string& text, Measurement::Kind kind, const Display& display,
-                      const Names& names) {
+Result<double> number(const std::string& text, Measurement::Kind kind, Unit typed_in, const Names& names) {
   if (kind == Measurement::Kind::kAngle) return evaluate_angle(text, names);
-  if (kind == Measurement::Kind::kDistance) return evaluate_length(text, display.unit, names);
+  if (kind == Measurement::Kind::kDistance) return evaluate_length(text, typed_in, names);
   auto plain = evaluate_number(text, names);
   if (!plain) return plain;
-  return *plain * std::pow(mm_per(display.unit), kind == Measurement::Kind::kArea ? 2 : 3);
+  return *plain * std::pow(mm_per(typed_in), kind == Measurement::Kind::kArea ? 2 : 3);
 }
 
 // Where a sign that is no operator starts: after a blank, before a number.
@@ -64,12 +63,12 @@ Result<Limits> read_limits(const std::string& text, const Reader& read) {
 
 }  // namespace
 
-Result<Limits> limits_from(const std::string& text, Measurement::Kind kind, const Display& display,
+Result<Limits> limits_from(const std::string& text, Measurement::Kind kind, Unit typed_in,
                            const Names& names) {
   const size_t first = text.find_first_not_of(' ');
   if (first == std::string::npos) return Limits{};
   auto limits =
-      read_limits(text.substr(first), [&](const std::string& t) { return number(t, kind, display, names); });
+      read_limits(text.substr(first), [&](const std::string& t) { return number(t, kind, typed_in, names); });
   if (limits && limits->least && limits->most && *limits->least > *limits->most)
     return refuse(RefusalCode::kBadInput, "the lower limit lies above the upper one: nothing keeps both");
   return limits;

@@ -13,9 +13,9 @@ struct Limits {
   std::optional<double> least, most;  // mm, radians, mm², mm³: as the measurement
 };
 
-// Numbers are expressions in the display's unit (areas and volumes in its square and cube). Refuses
+// Numbers are expressions in the unit they were typed in (areas and volumes in its square and cube). Refuses
 // (kBadInput) what cannot be read and limits nothing can keep. An empty text limits nothing.
-Result<Limits> limits_from(const std::string& text, Measurement::Kind kind, const Display& display,
+Result<Limits> limits_from(const std::string& text, Measurement::Kind kind, Unit typed_in,
                            const Names& names);
 
 // Nothing while it is kept; else by how much it is not: "12.080 is 0.030 over 12.050".

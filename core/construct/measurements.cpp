@@ -17,6 +17,20 @@ bool is_centre_line(const Given& g) {
   return g.axis && !g.is_straight_edge && !g.is_circular_edge && !g.frame;
 }
 
+// Axes of real files are off by up to this; what is to be parallel to them is.
+constexpr double kParallel_rad = 1e-5;
+
+gp_Pnt middle_of_axis(const Given& round) {
+  if (round.extent.empty()) return round.axis->Location();
+  double low = 1e300, high = -1e300;
+  for (const gp_Pnt& p : round.extent) {
+    const double level = gp_Vec(round.axis->Location(), p).Dot(gp_Vec(round.axis->Direction()));
+    low = std::min(low, level);
+    high = std::max(high, level);
+  }
+  return round.axis->Location().Translated(gp_Vec(round.axis->Direction()) * ((low + high) / 2));
+}
+
 struct Span {
   gp_Pnt from, to;
   std::string note;
@@ -26,6 +40,35 @@ Solutions measured(const Span& span, const Inputs& in) {
   const double distance = span.from.Distance(span.to);
   return one(Measurement{Measurement::Kind::kDistance, distance, span.from, span.to},
              format_length(distance, in.display) + span.note);
+}
+
+// What a hole or a boss is from a flat face or an edge, people mean from its axis: square to it, beside the
+// middle of the axis. Nothing where the axis runs into the face.
+std::optional<Span> axis_to_flat(const Given& round, const Given& flat, const Tolerance& tolerance) {
+  if (!is_centre_line(round) || !is_flat(flat) ||
+      !square(round.axis->Direction(), flat.plane->Axis().Direction(),
+              std::max(tolerance.angular_rad, kParallel_rad)))
+    return std::nullopt;
+  const gp_Pnt from = middle_of_axis(round);
+  return Span{from, foot_on(*flat.plane, from), " (from the axis)"};
+}
+
+std::optional<Span> axis_to_edge(const Given& round, const Given& edge, const Tolerance& tolerance) {
+  if (!is_centre_line(round) || !edge.is_straight_edge) return std::nullopt;
+  const Bridge between = bridge(*round.axis, *edge.axis, std::max(tolerance.angular_rad, kParallel_rad));
+  if (!between.parallel) return Span{between.on_a, between.on_b, " (from the axis)"};
+  const gp_Pnt from = middle_of_axis(round);
+  return Span{from, foot_on(*edge.axis, from), " (from the axis)"};
+}
+
+// Of what is there, wherever it is nearest.
+Result<Span> nearest_span(const Inputs& in) {
+  const Given &a = in[0], &b = in[1];
+  const auto place = [](const Given& g) { return g.extent.empty() ? gp_Pnt() : g.extent.front(); };
+  const BRepExtrema_DistShapeShape extrema(measurable_shape(a, place(b)), measurable_shape(b, place(a)));
+  if (!extrema.IsDone() || extrema.NbSolution() == 0)
+    return refuse(RefusalCode::kGeometry, "the distance between {1} and {2} cannot be measured");
+  return Span{extrema.PointOnShape1(1), extrema.PointOnShape2(1), " (nearest points)"};
 }
 
 Result<Span> shortest_span(const Inputs& in) {
@@ -44,20 +87,26 @@ Result<Span> shortest_span(const Inputs& in) {
                           format_angle(acute_angle(a.axis->Direction(), b.axis->Direction()), in.display) +
                           ")"};
   }
+  if (const auto span = axis_to_flat(a, b, in.tolerance)) return *span;
+  if (const auto span = axis_to_flat(b, a, in.tolerance)) return Span{span->to, span->from, span->note};
+  if (const auto span = axis_to_edge(a, b, in.tolerance)) return *span;
+  if (const auto span = axis_to_edge(b, a, in.tolerance)) return Span{span->to, span->from, span->note};
   if (is_centre_line(a) && b.point) return Span{foot_on(*a.axis, *b.point), *b.point, ""};
   if (is_centre_line(b) && a.point) return Span{*a.point, foot_on(*b.axis, *a.point), ""};
   if (is_flat(a) && b.point) return Span{foot_on(*a.plane, *b.point), *b.point, ""};
   if (is_flat(b) && a.point) return Span{*a.point, foot_on(*b.plane, *a.point), ""};
   if (a.point && b.point) return Span{*a.point, *b.point, ""};
-  const auto place = [](const Given& g) { return g.extent.empty() ? gp_Pnt() : g.extent.front(); };
-  const BRepExtrema_DistShapeShape extrema(measurable_shape(a, place(b)), measurable_shape(b, place(a)));
-  if (!extrema.IsDone() || extrema.NbSolution() == 0)
-    return refuse(RefusalCode::kGeometry, "the distance between {1} and {2} cannot be measured");
-  return Span{extrema.PointOnShape1(1), extrema.PointOnShape2(1), ""};
+  return nearest_span(in);
 }
 
 Solutions shortest(const Inputs& in) {
   const auto span = shortest_span(in);
+  if (!span) return refuse(span);
+  return measured(*span, in);
+}
+
+Solutions nearest(const Inputs& in) {
+  const auto span = nearest_span(in);
   if (!span) return refuse(span);
   return measured(*span, in);
 }
@@ -163,6 +212,14 @@ Construction measure_distance() {
   Construction c = measuring("measure.distance", "Distance {1} to {2}",
                              {Need::kMeasurable, Need::kMeasurable}, 12, shortest);
   c.rank_for = [](const Inputs& in) { return touch(in[0], in[1]) || touch(in[1], in[0]) ? 35 : 12; };
+  return c;
+}
+
+// Where one of them is round the distance counts from its axis, and this is another one.
+Construction measure_nearest() {
+  Construction c = measuring("measure.nearest", "Nearest points of {1} and {2}",
+                             {Need::kMeasurable, Need::kMeasurable}, 46, nearest);
+  c.rank_for = [](const Inputs& in) { return is_centre_line(in[0]) || is_centre_line(in[1]) ? 18 : 46; };
   return c;
 }
 

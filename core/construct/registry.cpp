@@ -98,6 +98,7 @@ const std::vector<Construction>& constructions() {
       measure_along(),
       measure_in_plane(),
       measure_greatest(),
+      measure_nearest(),
       measure_angle(),
       measure_pitch(),
       measure_place(),

@@ -35,11 +35,11 @@ ParameterTexts initial_parameters(const Construction& construction, const gp_Ax2
   return texts;
 }
 
-Result<double> evaluate_parameter(const Parameter& parameter, const std::string& text, const Display& display,
+Result<double> evaluate_parameter(const Parameter& parameter, const std::string& text, Unit typed_in,
                                   const Names& names) {
   switch (parameter.quantity) {
     case Quantity::kLength:
-      return evaluate_length(text, display.unit, names);
+      return evaluate_length(text, typed_in, names);
     case Quantity::kAngle:
       return evaluate_angle(text, names);
     case Quantity::kRatio:
@@ -71,15 +71,16 @@ Result<double> evaluate_parameter(const Parameter& parameter, const std::string&
 
 Solutions solve(const Construction& construction, const std::vector<const Given*>& picks,
                 const ParameterTexts& parameters, const Display& display, const Names& names,
-                const Tolerance& tolerance) {
+                const Tolerance& tolerance, std::optional<Unit> typed_in) {
   Inputs inputs;
   inputs.picks = picks;
   inputs.display = display;
   inputs.tolerance = tolerance;
+  inputs.typed_in = typed_in.value_or(display.unit);
   for (const Parameter& parameter : construction.parameters) {
     const auto given = parameters.find(parameter.id);
     const std::string& text = given == parameters.end() ? parameter.initial : given->second;
-    auto value = evaluate_parameter(parameter, text, display, names);
+    auto value = evaluate_parameter(parameter, text, inputs.typed_in, names);
     if (!value) return refuse(RefusalCode::kBadInput, parameter.label + ": " + value.error().sentence);
     inputs.numbers[parameter.id] = *value;
     inputs.choices[parameter.id] = text;

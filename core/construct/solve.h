@@ -15,14 +15,15 @@ ParameterTexts initial_parameters(const Construction& construction);
 ParameterTexts initial_parameters(const Construction& construction, const gp_Ax2& seen);
 
 // Evaluates the parameters and solves. `picks` has one entry per role. Refuses with a sentence in which {1},
-// {2} stand for the roles; fill_numbers() puts the pick numbers in.
+// {2} stand for the roles; fill_numbers() puts the pick numbers in. Bare lengths are read in `typed_in`, else
+// in the unit that is shown.
 Solutions solve(const Construction& construction, const std::vector<const Given*>& picks,
                 const ParameterTexts& parameters, const Display& display, const Names& names = {},
-                const Tolerance& tolerance = kExact);
+                const Tolerance& tolerance = kExact, std::optional<Unit> typed_in = {});
 
 // The value of one parameter's text, in mm, radians or as a plain number. Choices are checked against their
 // list.
-Result<double> evaluate_parameter(const Parameter& parameter, const std::string& text, const Display& display,
+Result<double> evaluate_parameter(const Parameter& parameter, const std::string& text, Unit typed_in,
                                   const Names& names);
 
 // The index of the solution with the key, or 0 when there is none such.

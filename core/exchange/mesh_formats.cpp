@@ -12,6 +12,7 @@
 #include <assimp/Importer.hpp>
 #include <cstring>
 
+#include "base/numbers.h"
 #include "part/mesh.h"
 
 namespace anvil {
@@ -59,14 +60,13 @@ Result<void> check_ply(const std::string& bytes, const std::string& name) {
   return {};
 }
 
-// Triangles of one mesh; degenerate ones are left out, null when none is left or a coordinate is no number.
+// Triangles of one mesh, those without area too: the soundness check tells them. Null when there is none.
 Handle(Poly_Triangulation) triangulation_of(const aiMesh& mesh, bool& has_nonsense) {
   std::vector<Poly_Triangle> triangles;
   for (unsigned i = 0; i < mesh.mNumFaces; ++i) {
     const aiFace& face = mesh.mFaces[i];
     if (face.mNumIndices != 3) continue;
     const unsigned* k = face.mIndices;
-    if (k[0] == k[1] || k[1] == k[2] || k[0] == k[2]) continue;
     triangles.emplace_back(static_cast<int>(k[0]) + 1, static_cast<int>(k[1]) + 1,
                            static_cast<int>(k[2]) + 1);
   }
@@ -129,14 +129,26 @@ bool looks_like_ply(const FileHead& head) {
   return head.bytes.compare(0, 4, "ply\n") == 0 || head.bytes.compare(0, 5, "ply\r\n") == 0;
 }
 
+namespace {
+
+bool is_vertex_line(std::string_view line) {
+  if (line.substr(0, 2) != "v ") return false;
+  line.remove_prefix(2);
+  for (int i = 0; i < 3; ++i) {
+    while (!line.empty() && (line.front() == ' ' || line.front() == '\t')) line.remove_prefix(1);
+    if (!take_number(line)) return false;
+  }
+  return true;
+}
+
+}  // namespace
+
 // OBJ has no heading: a line that begins with "v" and three numbers is what every one of them holds.
 bool looks_like_obj(const FileHead& head) {
   for (size_t at = 0; at < head.bytes.size();) {
     size_t end = head.bytes.find('\n', at);
     if (end == std::string_view::npos) break;
-    float x, y, z;
-    const std::string line(head.bytes.substr(at, std::min<size_t>(end - at, 200)));
-    if (std::sscanf(line.c_str(), "v %f %f %f", &x, &y, &z) == 3) return true;
+    if (is_vertex_line(head.bytes.substr(at, std::min<size_t>(end - at, 200)))) return true;
     at = end + 1;
   }
   return false;

@@ -1,5 +1,7 @@
 #include "inspect/corners.h"
 
+#include <fmt/format.h>
+
 #include <numeric>
 
 #include "base/tolerance.h"
@@ -242,6 +244,17 @@ const char* corner_name(CornerKind kind) {
       return "floor-sharp";
   }
   return "wall-round";
+}
+
+std::string not_judged_text(size_t not_judged, size_t faces) {
+  return not_judged == 0 ? std::string() : fmt::format("{} of {} faces not judged", not_judged, faces);
+}
+
+std::string reservations_text(const CornerReport& report, size_t faces) {
+  std::string text = not_judged_text(report.not_judged.size(), faces);
+  if (report.largest_cutter_mm && report.has_passages_not_looked_at)
+    text = "passages between curved walls not looked at" + (text.empty() ? "" : ", " + text);
+  return text;
 }
 
 Result<CornerReport> find_corners(const Part& part, const CornerOptions& options, const Progress& progress) {

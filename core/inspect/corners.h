@@ -74,6 +74,12 @@ struct CornerReport {
   std::vector<int> not_judged;  // faces of free form
 };
 
+// What stands beside the largest cutter: "passages between curved walls not looked at", "3 of 412 faces not
+// judged"; empty when there is nothing to add.
+std::string reservations_text(const CornerReport& report, size_t faces);
+// "3 of 412 faces not judged"; empty for none.
+std::string not_judged_text(size_t not_judged, size_t faces);
+
 // Linear in faces. Refuses when cancelled.
 Result<CornerReport> find_corners(const Part& part, const CornerOptions& options,
                                   const Progress& progress = {});

@@ -2,11 +2,11 @@
 
 #include <GCPnts_AbscissaPoint.hxx>
 #include <cstdint>
-#include <numeric>
 #include <set>
 #include <unordered_map>
 
 #include "base/tolerance.h"
+#include "base/union_find.h"
 #include "base/units.h"
 #include "geom/primitives.h"
 
@@ -27,9 +27,8 @@ class ChainBuilder {
   ChainBuilder(const Part& part, const std::vector<bool>& excluded)
       : part_(part),
         topology_(part.topology()),
-        parent_(topology_.patches.size()),
+        joined_(topology_.patches.size()),
         member_(topology_.patches.size(), false) {
-    std::iota(parent_.begin(), parent_.end(), 0);
     for (size_t i = 0; i < topology_.patches.size(); ++i)
       member_[i] = !excluded[i] && may_belong(topology_.patches[i]);
   }
@@ -50,11 +49,6 @@ class ChainBuilder {
     return (patch.surface.inside || rounded_mouth) && angular_coverage(topology_, patch) >= kHalfTurn_rad;
   }
 
-  int root(int i) {
-    while (parent_[i] != i) i = parent_[i] = parent_[parent_[i]];
-    return i;
-  }
-
   bool belongs_with(int a, int b) const {
     return b >= 0 && member_[b] && topology_.patches[a].body == topology_.patches[b].body &&
            coaxial(topology_.patches[a].surface.axis(), topology_.patches[b].surface.axis());
@@ -65,7 +59,7 @@ class ChainBuilder {
     for (int edge : topology_.patches[patch].border) {
       const int across = patch_across(topology_, patch, edge);
       if (belongs_with(patch, across)) {
-        parent_[root(patch)] = root(across);
+        joined_.join(patch, across);
         continue;
       }
       // A flat floor of this piece may be a shoulder above a smaller one.
@@ -81,7 +75,7 @@ class ChainBuilder {
     for (int edge : topology_.patches[shoulder].border) {
       const int below = patch_across(topology_, shoulder, edge);
       if (below == patch || !belongs_with(patch, below)) continue;
-      parent_[root(patch)] = root(below);
+      joined_.join(patch, below);
       shoulders_.insert({patch, shoulder});
     }
   }
@@ -92,13 +86,13 @@ class ChainBuilder {
     for (size_t i = 0; i < topology_.patches.size(); ++i) {
       if (!member_[i]) continue;
       const int patch = static_cast<int>(i);
-      const auto [at, is_new] = chain_of_root.try_emplace(root(patch), chains.size());
+      const auto [at, is_new] = chain_of_root.try_emplace(joined_.root(patch), chains.size());
       if (is_new)
         chains.push_back({topology_.patches[i].body, topology_.patches[i].surface.axis(), {}, {}, {}, {}});
       chains[at->second].pieces.push_back(measure_piece(topology_, chains[at->second].axis, patch));
     }
     for (const auto& [patch, shoulder] : shoulders_)
-      chains[chain_of_root.at(root(patch))].shoulders.push_back(shoulder);
+      chains[chain_of_root.at(joined_.root(patch))].shoulders.push_back(shoulder);
     std::vector<Chain> real;
     for (Chain& chain : chains) {
       const bool has_inside = std::any_of(chain.pieces.begin(), chain.pieces.end(), [&](const ChainPiece& p) {
@@ -203,7 +197,7 @@ class ChainBuilder {
 
   const Part& part_;
   const TopologyIndex& topology_;
-  std::vector<int> parent_;
+  UnionFind joined_;
   std::vector<bool> member_;
   std::set<std::pair<int, int>> shoulders_;
 };

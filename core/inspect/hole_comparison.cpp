@@ -2,8 +2,9 @@
 
 #include <fmt/format.h>
 
-#include <charconv>
 #include <sstream>
+
+#include "base/numbers.h"
 
 namespace anvil {
 namespace {
@@ -63,12 +64,11 @@ class ListParser {
 
   Result<double> number(const std::vector<std::string>& cells, const std::string& name) const {
     const std::string text = cell(cells, name);
-    double value = 0;
-    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
-    if (error != std::errc() || end != text.data() + text.size() || !std::isfinite(value))
+    const auto value = number_from(text);
+    if (!value)
       return refuse(RefusalCode::kBadInput, fmt::format("line {} of the hole list: {} \"{}\" is not a number",
                                                         line_number_, name, text));
-    return value * scale_;
+    return *value * scale_;
   }
 
   Result<ListedHole> row(const std::vector<std::string>& cells) const {

@@ -1,8 +1,7 @@
 #include "inspect/pockets.h"
 
-#include <numeric>
-
 #include "base/tolerance.h"
+#include "base/union_find.h"
 #include "geom/primitives.h"
 #include "part/mesh.h"
 #include "part/ray_caster.h"
@@ -18,9 +17,7 @@ class PocketFinder {
         roles_(roles),
         report_(report),
         axis_(report.options.axis),
-        parent_(roles.size()) {
-    std::iota(parent_.begin(), parent_.end(), 0);
-  }
+        joined_(roles.size()) {}
 
   void run() {
     connect();
@@ -32,18 +29,12 @@ class PocketFinder {
   }
 
  private:
-  int root(int i) {
-    while (parent_[i] != i) i = parent_[i] = parent_[parent_[i]];
-    return i;
-  }
-
   void connect() {
     for (const EdgeInfo& edge : topology_.edges) {
       if (edge.is_open() || edge.is_seam()) continue;
       const int a = topology_.faces[edge.face_a].patch, b = topology_.faces[edge.face_b].patch;
       if (a == b || !bounds_pocket(roles_[a]) || !bounds_pocket(roles_[b])) continue;
-      if (edge.convexity == Convexity::kConcave || edge.convexity == Convexity::kSmooth)
-        parent_[root(a)] = root(b);
+      if (edge.convexity == Convexity::kConcave || edge.convexity == Convexity::kSmooth) joined_.join(a, b);
     }
   }
 
@@ -53,7 +44,7 @@ class PocketFinder {
     for (size_t i = 0; i < roles_.size(); ++i) {
       if (!bounds_pocket(roles_[i])) continue;
       const auto [at, is_new] =
-          pocket_of_root.try_emplace(root(static_cast<int>(i)), static_cast<int>(pockets_.size()));
+          pocket_of_root.try_emplace(joined_.root(static_cast<int>(i)), static_cast<int>(pockets_.size()));
       if (is_new) {
         pockets_.push_back({});
         pockets_.back().bottom_mm = 1e300;
@@ -166,7 +157,8 @@ class PocketFinder {
   const std::vector<Role>& roles_;
   CornerReport& report_;
   gp_Dir axis_;
-  std::vector<int> parent_, pocket_of_;
+  UnionFind joined_;
+  std::vector<int> pocket_of_;
   std::vector<Pocket> pockets_;
 };
 

@@ -255,9 +255,22 @@ Job with_placement_steps(Job job, std::vector<Recipe> steps) {
   return job;
 }
 
-Job with_name(Job job, int id, const std::string& name) {
+std::string name_for(const Job& job, int id, const std::string& wanted) {
+  const auto taken = [&](const std::string& name) {
+    return std::any_of(job.entries.begin(), job.entries.end(), [&](const Entry& other) {
+      const std::string word = word_of(name);
+      return other.id != id && (other.name == name || (!word.empty() && word_of(other.name) == word));
+    });
+  };
+  std::string name = wanted;
+  for (int n = 2; taken(name); ++n) name = fmt::format("{} ({})", wanted, n);
+  return name;
+}
+
+Job with_name(Job job, int id, const std::string& wanted) {
   Entry* entry = find(job, id);
-  if (!entry || name.empty()) return job;
+  if (!entry || wanted.empty()) return job;
+  const std::string name = name_for(job, id, wanted);
   const std::string before = word_of(entry->name), after = word_of(name);
   entry->name = name;
   for (Entry& other : job.entries)

@@ -30,7 +30,10 @@ Job with_copies(Job job, const Recipe& recipe);
 Job with_recipe(Job job, int id, const Recipe& recipe);        // edited in place
 Job with_placement_step(Job job, const Recipe& step);          // makes the placement entry when there is none
 Job with_placement_steps(Job job, std::vector<Recipe> steps);  // none left: the entry goes
-Job with_name(Job job, int id, const std::string& name);
+// What an entry will be called that is to have a name: with a number where another one has the name, or the
+// word that stands for it in expressions; it would take over what others were typed with.
+std::string name_for(const Job& job, int id, const std::string& wanted);
+Job with_name(Job job, int id, const std::string& wanted);  // as name_for() says
 Job with_visible(Job job, int id, bool visible);
 // The picks of an entry described anew, as they are found on the part now: what was found by intent is
 // confirmed.

@@ -25,9 +25,10 @@ struct Recipe {
   std::string construction;
   std::vector<Reference> inputs;  // in role order
   ParameterTexts parameters;
-  std::string choice;            // key of the solution; empty: the preferred one
-  bool flipped = false;          // plane normal or axis sense turned round
-  std::vector<int> bodies = {};  // placement steps: the delivered bodies that move; empty: all
+  std::string choice;             // key of the solution; empty: the preferred one
+  bool flipped = false;           // plane normal or axis sense turned round
+  std::vector<int> bodies = {};   // placement steps: the delivered bodies that move; empty: all
+  Unit unit = Unit::kMillimetre;  // what bare lengths in the parameters are in, whatever is shown
 };
 
 // One file that was brought in.

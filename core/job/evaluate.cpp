@@ -30,6 +30,7 @@ void add_recipe(Fingerprint& hash, const Job& job, const Evaluation& evaluation,
   hash.add(recipe.choice);
   hash.add(static_cast<size_t>(recipe.flipped));
   hash.add(static_cast<size_t>(job.display.unit));
+  hash.add(static_cast<size_t>(recipe.unit));
   hash.add(job.tolerance.linear_mm);
   hash.add(job.tolerance.angular_rad);
   hash.add(recipe.parameters);
@@ -257,7 +258,7 @@ class Evaluator {
       look_at_choice(*solutions, recipe, evaluated);
       look_at_limits(recipe, names, evaluated);
       result_.numbers[entry.id] = numbers_of(*evaluated.value, *find_construction(recipe.construction),
-                                             recipe.parameters, job_.display, names);
+                                             recipe.parameters, recipe.unit, names);
     } else {
       const bool asks = solutions.error().code == RefusalCode::kAmbiguous;
       evaluated.state = asks ? EntryState::kAttention : EntryState::kRefused;
@@ -294,7 +295,7 @@ class Evaluator {
     const auto* measurement = std::get_if<Measurement>(&*evaluated.value);
     const auto limit = recipe.parameters.find("limit");
     if (!measurement || limit == recipe.parameters.end()) return;
-    const auto limits = limits_from(limit->second, measurement->kind, job_.display, names);
+    const auto limits = limits_from(limit->second, measurement->kind, recipe.unit, names);
     const std::string broken =
         limits ? limits_broken(*measurement, *limits, job_.display) : "Limit: " + limits.error().sentence;
     if (broken.empty()) return;
@@ -381,8 +382,9 @@ Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recip
                                                         need_text(need_of(*construction, role))));
     picks.push_back(&givens[role]);
   }
-  Solutions solutions = solve(*construction, picks, recipe.parameters, job.display,
-                              names_for(job, evaluation, recipe.parameters, before), job.tolerance);
+  Solutions solutions =
+      solve(*construction, picks, recipe.parameters, job.display,
+            names_for(job, evaluation, recipe.parameters, before), job.tolerance, recipe.unit);
   if (solutions && solutions->empty()) return refuse(RefusalCode::kGeometry, "there is no solution");
   if (solutions && recipe.flipped)
     for (Solution& solution : *solutions) turn_round(solution.value);

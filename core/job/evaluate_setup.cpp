@@ -45,6 +45,7 @@ size_t fingerprint_of(const Job& job, const Evaluation& so_far, const Setup& set
   hash.add(static_cast<size_t>(stock.body + 1));
   if (stock.kind == Stock::Kind::kOfSetup) add_entry(stock.setup);
   hash.add(static_cast<size_t>(job.display.unit));
+  hash.add(static_cast<size_t>(setup.unit));
   hash.add(reinterpret_cast<size_t>(so_far.part.get()));
   hash.add(so_far.placement);
   return hash.value();
@@ -82,7 +83,8 @@ Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setu
   const gp_Trsf into = into_frame(value.frame) * so_far.placement;
   return guarded("the stock", [&]() -> Result<StockBlock> {
     const auto block = [&](const TopoDS_Shape& shape) {
-      return stock_block(stock, value.frame, measured(value, last, shape, into), job.display, names);
+      return stock_block(stock, value.frame, measured(value, last, shape, into), setup.unit, job.display,
+                         names);
     };
     if (stock.kind != Stock::Kind::kBody) return block(so_far.part->shape());
     for (const Body& body : so_far.part->bodies())
@@ -119,21 +121,23 @@ std::string twice_used(const Job& job, const Entry& entry) {
   for (const Entry& other : job.entries) {
     if (other.id == entry.id) break;
     if (!other.setup() || other.setup()->machine != entry.setup()->machine || !own) continue;
-    if (const auto theirs = work_offset_from(other.setup()->offset); theirs && *theirs == *own)
-      return fmt::format("{} is that of {} too", work_offset_text(*own), other.name);
+    if (const auto theirs = work_offset_from(other.setup()->offset); theirs && same_offset(*theirs, *own))
+      return fmt::format("{} and {} would both be written to {}", other.name, entry.name,
+                         work_offset_text(*own));
   }
   return {};
 }
 
 void reach(const Job& job, const Setup& setup, const Names& names, SetupValue& value, Evaluated& evaluated) {
-  const auto place = place_of(setup, job.display, names);
+  const auto place = place_of(setup, names);
   if (!place) return ask(evaluated, place.error().sentence);
   const auto machine = job.machines.find(setup.machine);
   if (setup.machine.empty() || machine == job.machines.end()) {
     if (!setup.machine.empty()) ask(evaluated, fmt::format("the machine {} is not known", setup.machine));
     return;
   }
-  reach_planes(machine->second, setup, *place, value.planes);
+  reach_planes(machine->second, setup, *place, value.planes,
+               std::max(kPointing_rad, job.tolerance.angular_rad));
   for (const PlaneValue& plane : value.planes)
     if (!plane.problem.empty()) return ask(evaluated, plane.name + ": " + plane.problem);
   if (const auto offsets = indexed_offsets(machine->second, setup, value, *place); !offsets)

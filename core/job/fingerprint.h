@@ -7,6 +7,8 @@
 #include <map>
 #include <string>
 
+#include "base/expression.h"
+
 namespace anvil {
 
 class Fingerprint {
@@ -17,6 +19,10 @@ class Fingerprint {
   void add(const gp_Trsf& motion) {
     for (int row = 1; row <= 3; ++row)
       for (int column = 1; column <= 4; ++column) add(motion.Value(row, column));
+  }
+  void add(const Named& named) {
+    add(named.value);
+    add(static_cast<size_t>(named.kind));
   }
   template <class Value>
   void add(const std::map<std::string, Value>& pieces) {

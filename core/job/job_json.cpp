@@ -108,10 +108,16 @@ json to_json(const Recipe& recipe) {
   for (const Reference& input : recipe.inputs) inputs.push_back(to_json(input));
   return {{"construction", recipe.construction}, {"inputs", inputs},
           {"parameters", recipe.parameters},     {"choice", recipe.choice},
-          {"flipped", recipe.flipped},           {"bodies", recipe.bodies}};
+          {"flipped", recipe.flipped},           {"bodies", recipe.bodies},
+          {"unit", unit_name(recipe.unit)}};
 }
 
-Recipe recipe_from(const json& j) {
+// Before version 5 bare lengths were read in the unit the job was shown in.
+Unit unit_of(const json& j, Unit shown) {
+  return j.contains("unit") ? unit_from_name(j["unit"].get<std::string>()).value_or(shown) : shown;
+}
+
+Recipe recipe_from(const json& j, Unit shown) {
   Recipe recipe;
   recipe.construction = j.at("construction");
   for (const json& input : j.at("inputs")) recipe.inputs.push_back(reference_from(input));
@@ -119,6 +125,7 @@ Recipe recipe_from(const json& j) {
   recipe.choice = j.at("choice");
   recipe.flipped = j.at("flipped");
   recipe.bodies = j.value("bodies", std::vector<int>());
+  recipe.unit = unit_of(j, shown);
   return recipe;
 }
 
@@ -201,11 +208,13 @@ json to_json(const Setup& setup) {
           {"machine", setup.machine},
           {"place", setup.place},
           {"stock", stock},
-          {"tool_planes", planes}};
+          {"tool_planes", planes},
+          {"unit", unit_name(setup.unit)}};
 }
 
-Setup setup_from(const json& j) {
+Setup setup_from(const json& j, Unit shown) {
   Setup setup;
+  setup.unit = unit_of(j, shown);
   setup.frame = reference_from(j.at("frame"));
   setup.offset = j.at("work_offset");
   setup.machine = j.at("machine");
@@ -299,12 +308,14 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
     entry.content = std::move(*healing);
   } else if (j.contains("placement")) {
     PlacementEntry placement;
-    for (const json& step : j["placement"].at("steps")) placement.steps.push_back(recipe_from(step));
+    for (const json& step : j["placement"].at("steps"))
+      placement.steps.push_back(recipe_from(step, job.display.unit));
     entry.content = placement;
   } else if (j.contains("setup")) {
-    entry.content = setup_from(j["setup"]);
+    entry.content = setup_from(j["setup"], job.display.unit);
   } else {
-    entry.content = DatumEntry{makes_from(j.at("datum").at("makes")), recipe_from(j["datum"])};
+    entry.content =
+        DatumEntry{makes_from(j.at("datum").at("makes")), recipe_from(j["datum"], job.display.unit)};
   }
   return entry;
 }

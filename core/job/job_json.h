@@ -9,7 +9,7 @@
 
 namespace anvil {
 
-inline constexpr int kJobFormatVersion = 4;
+inline constexpr int kJobFormatVersion = 5;
 
 std::string job_to_json(const Job& job);
 

@@ -21,8 +21,23 @@ void add_point(Names& names, const gp_Pnt& p) {
   names["z"] = p.Z();
 }
 
-double as_told(Measurement::Kind kind, double value) {
-  return kind == Measurement::Kind::kAngle ? degrees(value) : value;
+Named as_told(Measurement::Kind kind, double value) {
+  switch (kind) {
+    case Measurement::Kind::kAngle:
+      return {degrees(value), Named::Kind::kAngle};
+    case Measurement::Kind::kArea:
+      return {value, Named::Kind::kArea};
+    case Measurement::Kind::kVolume:
+      return {value, Named::Kind::kVolume};
+    case Measurement::Kind::kDistance:
+      break;
+  }
+  return {value, Named::Kind::kLength};
+}
+
+Named as_typed(Quantity quantity, double value) {
+  if (quantity == Quantity::kAngle) return {degrees(value), Named::Kind::kAngle};
+  return {value, quantity == Quantity::kLength ? Named::Kind::kLength : Named::Kind::kNumber};
 }
 
 void add_measurement(Names& names, const Measurement& m) {
@@ -78,16 +93,16 @@ ParameterTexts with_word(ParameterTexts texts, const std::string& word, const st
 }
 
 Names numbers_of(const DatumValue& value, const Construction& construction, const ParameterTexts& texts,
-                 const Display& display, const Names& names) {
+                 Unit typed_in, const Names& names) {
   Names numbers;
   for (const Parameter& parameter : construction.parameters) {
     const auto text = texts.find(parameter.id);
     if (parameter.quantity == Quantity::kChoice || parameter.quantity == Quantity::kText ||
         parameter.quantity == Quantity::kView)
       continue;
-    const auto number =
-        evaluate_parameter(parameter, text == texts.end() ? parameter.initial : text->second, display, names);
-    if (number) numbers[parameter.id] = parameter.quantity == Quantity::kAngle ? degrees(*number) : *number;
+    const auto number = evaluate_parameter(parameter, text == texts.end() ? parameter.initial : text->second,
+                                           typed_in, names);
+    if (number) numbers[parameter.id] = as_typed(parameter.quantity, *number);
   }
   if (const auto* point = std::get_if<PointDatum>(&value)) add_point(numbers, point->point);
   if (const auto* frame = std::get_if<FrameDatum>(&value)) add_point(numbers, frame->frame.Location());

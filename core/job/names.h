@@ -27,10 +27,9 @@ std::set<std::string> words_in(const ParameterTexts& texts);
 ParameterTexts with_word(ParameterTexts texts, const std::string& word, const std::string& by);
 
 // The numbers of an entry by their short names: coordinates of points and zeros (placed, mm), what was
-// measured, and the parameters it was made with; lengths in mm, angles in degrees, as evaluate_angle() reads
-// them.
+// measured, and the parameters it was made with, each with its kind.
 Names numbers_of(const DatumValue& value, const Construction& construction, const ParameterTexts& texts,
-                 const Display& display, const Names& names);
+                 Unit typed_in, const Names& names);
 
 // The same of a setup: its zero, and the sizes of its stock as stock_x, stock_y, stock_z.
 Names numbers_of(const SetupValue& value);

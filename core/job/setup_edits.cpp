@@ -26,9 +26,12 @@ std::string next_offset(const Job& job) {
   for (const Entry& entry : job.entries)
     if (entry.setup())
       if (const auto offset = work_offset_from(entry.setup()->offset)) used.push_back(*offset);
-  WorkOffset offset;
-  while (std::find(used.begin(), used.end(), offset) != used.end()) offset = next_work_offset(offset);
-  return work_offset_text(offset);
+  const auto is_used = [&](const WorkOffset& offset) {
+    return std::any_of(used.begin(), used.end(), [&](const WorkOffset& o) { return same_offset(o, offset); });
+  };
+  std::optional<WorkOffset> offset = WorkOffset();
+  while (offset && is_used(*offset)) offset = next_work_offset(*offset);
+  return work_offset_text(offset.value_or(WorkOffset()));  // when all are used the setup says so
 }
 
 Job added_setup(Job job, Setup setup, int* added) {
@@ -47,10 +50,12 @@ Job with_setup(Job job, int frame, int* added) {
   if (!target || !target->datum() || target->datum()->makes != Makes::kFrame) return job;
   Setup setup;
   setup.frame = Reference{EntryReference{frame}, {}};
+  setup.unit = job.display.unit;
   for (const Entry& entry : job.entries)
     if (const Setup* before = entry.setup()) {
       setup.machine = before->machine;
       setup.place = before->place;
+      setup.unit = before->unit;
       if (before->stock.kind != Stock::Kind::kNone) {
         setup.stock = {};
         setup.stock.kind = Stock::Kind::kOfSetup;

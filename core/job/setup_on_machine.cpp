@@ -18,7 +18,7 @@ const Machine* machine_of(const Job& job, const Setup& setup) {
 }
 
 Result<PlaceInMachine> place_in_machine(const Job& job, const Evaluation& evaluation, const Entry& entry) {
-  return place_of(*entry.setup(), job.display, names_for(job, evaluation, texts_of(entry), entry.id));
+  return place_of(*entry.setup(), names_for(job, evaluation, texts_of(entry), entry.id));
 }
 
 Result<SetupOnMachine> setup_on_machine(const Job& job, const Evaluation& evaluation, int id) {

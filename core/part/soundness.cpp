@@ -15,6 +15,7 @@
 #include "part/measure.h"
 #include "part/mend.h"
 #include "part/mesh.h"
+#include "part/mesh_soundness.h"
 
 namespace anvil {
 namespace {
@@ -38,7 +39,7 @@ class Checker {
 
   std::vector<Finding> run() {
     const Body& body = part_.bodies()[body_];
-    if (body.kind == BodyKind::kMesh) return {};
+    if (body.kind == BodyKind::kMesh) return check_mesh(body.shape, body_);
     if (body.kind == BodyKind::kShell)
       add(FindingKind::kNotASolid, std::nullopt,
           "the body is made of faces that enclose nothing: it is not a solid", {}, true);
@@ -347,6 +348,12 @@ const char* finding_name(FindingKind kind) {
       return "tiny-edge";
     case FindingKind::kDuplicateBody:
       return "duplicate-body";
+    case FindingKind::kDegenerateTriangle:
+      return "degenerate-triangle";
+    case FindingKind::kDuplicateTriangle:
+      return "duplicate-triangle";
+    case FindingKind::kSeparateShell:
+      return "separate-shell";
   }
   return "invalid-face";
 }

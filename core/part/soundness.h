@@ -27,6 +27,9 @@ enum class FindingKind {
   kSliverFace,
   kTinyEdge,
   kDuplicateBody,
+  kDegenerateTriangle,  // meshes: one without area
+  kDuplicateTriangle,   // meshes: one where another lies
+  kSeparateShell,       // meshes: triangles that hang together apart from the rest
 };
 const char* finding_name(FindingKind kind);  // "open-edge", …
 
@@ -38,13 +41,14 @@ struct Finding {
   std::optional<double> amount;  // mm: how bad
   bool mendable = false;         // healing has something for it
   int face = -1, edge = -1;      // in the part's topology
+  int count = 1;                 // of edges or triangles it stands for
 };
 
 inline constexpr double kSoundTolerance_mm = 0.02;
 
-// Findings of one body; empty means sound. Meshes are not judged. Gaps, tolerances and edges are told from
-// `tolerance_mm` on, slivers up to twice that mean width. The kernel's checker costs about as much as reading
-// the file: run it in the background.
+// Findings of one body; empty means sound. Meshes are judged by their triangles (mesh_soundness.h). Gaps,
+// tolerances and edges are told from `tolerance_mm` on, slivers up to twice that mean width. The kernel's
+// checker costs about as much as reading the file: run it in the background.
 std::vector<Finding> check_soundness(const Part& part, int body, double tolerance_mm = kSoundTolerance_mm);
 
 // All bodies, and duplicates among them. Refuses when cancelled (asked between bodies and kinds of check).

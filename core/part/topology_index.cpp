@@ -6,10 +6,10 @@
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <cmath>
-#include <numeric>
 #include <tuple>
 
 #include "base/tolerance.h"
+#include "base/union_find.h"
 #include "base/units.h"
 #include "geom/primitives.h"
 
@@ -82,11 +82,6 @@ void measure_convexity(TopologyIndex& topology) {
   }
 }
 
-int root_of(std::vector<int>& parent, int i) {
-  while (parent[i] != i) i = parent[i] = parent[parent[i]];
-  return i;
-}
-
 // What was recognised is as good as it was said to be.
 bool is_one_surface(const Surface& a, const Surface& b) {
   const bool recognised = a.recognised || b.recognised;
@@ -95,17 +90,15 @@ bool is_one_surface(const Surface& a, const Surface& b) {
 }
 
 void join_patches(TopologyIndex& topology) {
-  std::vector<int> parent(topology.faces.size());
-  std::iota(parent.begin(), parent.end(), 0);
+  UnionFind joined(topology.faces.size());
   for (const EdgeInfo& edge : topology.edges) {
     if (edge.is_open() || edge.is_seam() || edge.convexity != Convexity::kSmooth) continue;
     const FaceInfo &a = topology.faces[edge.face_a], &b = topology.faces[edge.face_b];
-    if (a.body == b.body && is_one_surface(a.surface, b.surface))
-      parent[root_of(parent, edge.face_b)] = root_of(parent, edge.face_a);
+    if (a.body == b.body && is_one_surface(a.surface, b.surface)) joined.join(edge.face_b, edge.face_a);
   }
   std::vector<int> patch_of_root(topology.faces.size(), -1);
   for (size_t i = 0; i < topology.faces.size(); ++i) {
-    int& patch = patch_of_root[root_of(parent, static_cast<int>(i))];
+    int& patch = patch_of_root[joined.root(static_cast<int>(i))];
     FaceInfo& face = topology.faces[i];
     if (patch < 0) {
       patch = static_cast<int>(topology.patches.size());

@@ -29,11 +29,12 @@ json body_json(const Part& part, size_t index, const In& in, double tolerance_mm
                     {"where", f.where ? in.point(*f.where) : json(nullptr)},
                     {"text", f.text},
                     {"amount", in.length(f.amount)},
+                    {"count", f.count},
                     {"mendable", f.mendable}});
   return {{"name", body.name},
           {"kind", body_kind_name(body.kind)},
           {"path", body.path},
-          {"sound", body.kind != BodyKind::kMesh && findings.empty()},
+          {"sound", findings.empty()},
           {"faces", std::count_if(t.faces.begin(), t.faces.end(), belongs)},
           {"edges", std::count_if(t.edges.begin(), t.edges.end(), belongs)},
           {"vertices", std::count_if(t.vertices.begin(), t.vertices.end(), belongs)},
@@ -60,6 +61,7 @@ json hole_json(const Part& part, const HoleReport& report, const Hole& hole, con
           {"depth", in.length(hole.depth_mm)},
           {"through", hole.through},
           {"full_turn", hole.full_turn},
+          {"deviation", in.length(hole.deviation_mm)},
           {"group", report.groups[hole.group].name},
           {"steps", steps}};
 }
@@ -101,6 +103,7 @@ json corner_json(const CornerReport& report, const Corner& c, const In& in) {
   j["bottom"] = in.length(c.bottom_mm);
   j["depth"] = in.length(c.depth_mm);
   j["reach"] = in.length(c.reach_mm);
+  j["reach_approximate"] = c.reach_is_from_mesh;
   j["undercut"] = c.undercut;
   j["pocket"] = c.pocket >= 0 ? json(report.pockets[c.pocket].name) : json(nullptr);
   return j;
@@ -120,6 +123,7 @@ json pocket_json(const CornerReport& report, const Pocket& p, const In& in) {
           {"sharp_corner", p.has_sharp_corner},
           {"floor_radius", in.length(p.floor_radius_mm)},
           {"narrowest_passage", in.length(p.narrowest_mm)},
+          {"passages_not_looked_at", p.has_passages_not_looked_at},
           {"largest_cutter", in.length(p.largest_cutter_mm)},
           {"corners", corners}};
 }
@@ -239,6 +243,15 @@ std::string point_text(const gp_Pnt& point, const gp_Ax2& frame, const Display& 
          format_length(p.Z(), display);
 }
 
+std::string written_json(const std::filesystem::path& file, const std::string& format, Unit unit,
+                         const ExportReport& report) {
+  return text_of({{"written", file.filename().string()},
+                  {"format", format},
+                  {"unit", unit_name(unit)},
+                  {"bodies", report.bodies},
+                  {"faces", report.faces}});
+}
+
 std::string info_json(const Part& part, Unit unit, double tolerance_mm) {
   const In in(unit);
   const SourceInfo& source = part.source();
@@ -282,6 +295,7 @@ std::string holes_json(const Part& part, const HoleReport& report,
                   {"slots", slots},
                   {"groups", groups},
                   {"patterns", patterns},
+                  {"faces_not_judged", report.not_judged.size()},
                   {"comparison", compared}});
 }
 
@@ -299,7 +313,9 @@ std::string corners_json(const Part& part, const CornerReport& report, Unit unit
                   {"smallest_wall_radius", in.length(report.smallest_wall_radius_mm)},
                   {"sharp_wall_corners", report.sharp_wall_corners},
                   {"largest_cutter", in.length(report.largest_cutter_mm)},
-                  {"narrowest_passage", in.length(report.narrowest_passage_mm)}});
+                  {"narrowest_passage", in.length(report.narrowest_passage_mm)},
+                  {"passages_not_looked_at", report.has_passages_not_looked_at},
+                  {"faces_not_judged", report.not_judged.size()}});
 }
 
 std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit unit) {

@@ -3,8 +3,10 @@
 // nine decimals so that two runs are byte-identical.
 #pragma once
 
+#include <filesystem>
 #include <string>
 
+#include "exchange/format.h"
 #include "inspect/corners.h"
 #include "inspect/hole_comparison.h"
 #include "inspect/holes.h"
@@ -13,6 +15,9 @@
 
 namespace anvil {
 
+// What was written, by orient and convert.
+std::string written_json(const std::filesystem::path& file, const std::string& format, Unit unit,
+                         const ExportReport& report);
 std::string info_json(const Part& part, Unit unit, double tolerance_mm);
 std::string holes_json(const Part& part, const HoleReport& report,
                        const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit);

@@ -40,6 +40,7 @@ json plane_json(const PlaneValue& plane, const Machine* machine, const In& in) {
     json pose{{"key", plane.poses[i].key},
               {"chosen", i == plane.chosen},
               {"singular", plane.poses[i].is_singular()},
+              {"off", angle(plane.poses[i].off_rad)},
               {"beyond", plane.poses[i].out_of}};
     for (size_t k = 0; k < machine->rotary.size(); ++k)
       pose[machine->rotary[k].name] = angle(plane.poses[i].angles[k]);

@@ -10,29 +10,57 @@
 namespace anvil {
 namespace {
 
-Result<std::vector<WorkOffset>> offsets_of(const Setup& setup, size_t planes) {
+// Offsets with whose they are: no two planes may be written to one place.
+class OffsetsInUse {
+ public:
+  Result<void> take(const WorkOffset& offset, const std::string& plane) {
+    if (const std::string* other = holder_of(offset))
+      return refuse(RefusalCode::kBadInput, fmt::format("{} and {} would both be written to {}", *other,
+                                                        plane, work_offset_text(offset)));
+    all_.emplace_back(offset, plane);
+    return {};
+  }
+  // The next free one after `last`.
+  [[nodiscard]] std::optional<WorkOffset> free_after(WorkOffset last) const {
+    for (auto next = next_work_offset(last); next; next = next_work_offset(*next))
+      if (!holder_of(*next)) return next;
+    return std::nullopt;
+  }
+
+ private:
+  [[nodiscard]] const std::string* holder_of(const WorkOffset& offset) const {
+    for (const auto& [known, plane] : all_)
+      if (same_offset(known, offset)) return &plane;
+    return nullptr;
+  }
+  std::vector<std::pair<WorkOffset, std::string>> all_;
+};
+
+Result<std::vector<WorkOffset>> offsets_of(const Setup& setup, const std::string& own_name, size_t planes) {
   const auto first = work_offset_from(setup.offset);
   if (!first) return refuse(first);
-  std::vector<WorkOffset> all{*first}, typed{*first};
+  OffsetsInUse in_use;
+  if (auto taken = in_use.take(*first, own_name); !taken) return refuse(taken);
+  std::vector<WorkOffset> all{*first};
   for (const ToolPlane& plane : setup.planes) {
+    all.push_back(*first);
     if (plane.offset.empty()) continue;
     const auto own = work_offset_from(plane.offset);
     if (!own) return refuse(RefusalCode::kBadInput, plane.name + ": " + own.error().sentence);
-    if (std::find(typed.begin(), typed.end(), *own) != typed.end())
-      return refuse(RefusalCode::kBadInput,
-                    fmt::format("{}: {} is given twice", plane.name, work_offset_text(*own)));
-    typed.push_back(*own);
+    if (auto taken = in_use.take(*own, plane.name); !taken) return refuse(taken);
+    all.back() = *own;
   }
+  all.resize(planes, *first);
   WorkOffset last = *first;
   for (size_t i = 1; i < planes; ++i) {
-    const std::string& text = setup.planes[i - 1].offset;
-    if (!text.empty()) {
-      all.push_back(*work_offset_from(text));
-      continue;
-    }
-    do last = next_work_offset(last);
-    while (std::find(typed.begin(), typed.end(), last) != typed.end());
-    all.push_back(last);
+    if (!setup.planes[i - 1].offset.empty()) continue;
+    const auto next = in_use.free_after(last);
+    if (!next)
+      return refuse(RefusalCode::kBadInput,
+                    fmt::format("there is no free work offset after {} for {}: give it one of its own",
+                                work_offset_text(last), setup.planes[i - 1].name));
+    if (auto taken = in_use.take(*next, setup.planes[i - 1].name); !taken) return refuse(taken);
+    all[i] = last = *next;
   }
   return all;
 }
@@ -53,19 +81,18 @@ std::string beyond_travel(const Machine& machine, const gp_Pnt& at) {
   return remark;
 }
 
-// Comments of RS-274 hold no brackets and no lower case.
-std::string comment(std::string text) {
-  for (char& c : text) {
-    if (c == '(' || c == ')') c = ' ';
-    c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-  }
+// Comments of RS-274 hold no brackets, no lower case and nothing but printable ASCII: a line end in a name
+// must not become a line of the program.
+std::string comment(const std::string& text) {
   std::string plain;
-  for (size_t i = 0; i < text.size(); ++i) {
-    const auto byte = static_cast<unsigned char>(text[i]);
-    if (byte < 0x80)
-      plain += text[i];
-    else if (byte >= 0xC0 && (plain.empty() || plain.back() != '?'))
+  for (const char c : text) {
+    const auto byte = static_cast<unsigned char>(c);
+    if ((byte & 0xC0) == 0x80) continue;  // inside a character that is told once, as a question mark
+    if (byte >= 0xC0)
       plain += '?';
+    else
+      plain +=
+          byte < 0x20 || byte > 0x7E || c == '(' || c == ')' ? ' ' : static_cast<char>(std::toupper(byte));
   }
   return "(" + plain + ")\n";
 }
@@ -100,14 +127,22 @@ std::string plane_block(const Machine& machine, const IndexedOffset& o, const To
     text += comment(
         fmt::format("X of the plane lies {:.3f} deg from machine X, about the tool", degrees(o.turn_rad)));
   if (!o.remark.empty()) text += comment("look: " + o.remark);
-  return text + fmt::format("{} {}\n", work_offset_write(o.offset), told.point(o.in_machine));
+  const auto write = work_offset_write(o.offset, machine.further_offsets);
+  if (!write)
+    return text + comment(fmt::format("not written: {} {}; the machine file does not say how {} is set",
+                                      work_offset_text(o.offset), told.point(o.in_machine),
+                                      work_offset_text(o.offset)));
+  if (o.offset.kind == WorkOffset::Kind::kFurther)
+    text += comment(fmt::format("{} sets {}, as the machine file says", *write, work_offset_text(o.offset)));
+  return text + fmt::format("{} {}\n", *write, told.point(o.in_machine));
 }
 
 }  // namespace
 
 Result<std::vector<IndexedOffset>> indexed_offsets(const Machine& machine, const Setup& setup,
                                                    const SetupValue& value, const PlaceInMachine& place) {
-  const auto offsets = offsets_of(setup, value.planes.size());
+  const auto offsets = offsets_of(setup, value.planes.empty() ? std::string() : value.planes.front().name,
+                                  value.planes.size());
   if (!offsets) return refuse(offsets);
   const gp_Trsf into_machine = place.from_setup();
   std::vector<IndexedOffset> all;

@@ -27,7 +27,8 @@ struct IndexedOffset {
 Result<std::vector<IndexedOffset>> indexed_offsets(const Machine& machine, const Setup& setup,
                                                    const SetupValue& value, const PlaceInMachine& place);
 
-// RS-274: G10 L2/L20 words, the rotary positions and the arithmetic in comments. Ends with M30.
+// RS-274: G10 words as the machine file says, the rotary positions and the arithmetic in comments. Ends with
+// M30.
 std::string offsets_program(const std::string& setup_name, const Machine& machine,
                             const PlaceInMachine& place, const std::vector<IndexedOffset>& offsets,
                             Unit unit);

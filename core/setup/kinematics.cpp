@@ -68,33 +68,63 @@ Meeting meeting_of(const Machine& machine, const gp_Dir& direction) {
   return {{first_table ? d : tool, second_table ? d : tool}, {1, 1}};
 }
 
+// Without losing digits near 0 and pi, as acos does.
+double angle_between(const gp_Vec& a, const gp_Vec& b) {
+  return std::atan2(a.Crossed(b).Magnitude(), a.Dot(b));
+}
+
+// The angle, at the first axis, of the spherical triangle of the two axes and the common direction: sides
+// `between`, `from_first` and `from_second` (half-angle formula, exact also where a side is tiny; W. Smart,
+// Text-Book on Spherical Astronomy, 1977, art. 10). Zero or pi where the cones only touch.
+double angle_at_first(double between, double from_first, double from_second) {
+  const double s = (between + from_first + from_second) / 2;
+  const double over = std::sin(s - between) * std::sin(s - from_first),
+               under = std::sin(s) * std::sin(s - from_second);
+  return 2 * std::atan2(std::sqrt(std::max(0.0, over)), std::sqrt(std::max(0.0, under)));
+}
+
+// Where the first axis turns the tool, which always starts from the same place, that may lie beyond the
+// second axis: then the side whose angle is counted further is the one that reads lower.
+bool starts_opposite(const gp_Vec& start, const gp_Vec& first, const gp_Vec& towards_second) {
+  const bool is_tool = start.IsEqual(gp_Vec(0, 0, 1), 1e-12, 1e-12);
+  return is_tool && (start - first * start.Dot(first)).Dot(towards_second) < 0;
+}
+
+Angles angles_to(const Machine& machine, const Meeting& meet, const gp_Vec& common, const Angles& before,
+                 std::vector<bool>& free) {
+  Angles angles(2);
+  free.assign(2, false);
+  for (size_t i = 0; i < 2; ++i) {
+    const auto angle = angle_about(machine.rotary[i].axis.Direction(), meet.start[i], common);
+    free[i] = !angle;
+    angles[i] = angle ? meet.sense[i] * *angle : (i < before.size() ? before[i] : 0);
+  }
+  return angles;
+}
+
+// One pose for each side of the plane of the two axes the common direction may lie on. Which side it is names
+// the solution: that does not change with windings, nor with where the machine comes from.
 std::vector<Pose> two_axis_poses(const Machine& machine, const gp_Dir& direction, const Angles& before,
                                  double& missing_rad) {
-  const gp_Dir a = machine.rotary[0].axis.Direction(), b = machine.rotary[1].axis.Direction();
+  const gp_Vec a(machine.rotary[0].axis.Direction()), b(machine.rotary[1].axis.Direction());
   const Meeting meet = meeting_of(machine, direction);
-  const double ca = meet.start[0].Dot(gp_Vec(a)), cb = meet.start[1].Dot(gp_Vec(b));
-  const double ab = a.Dot(b), det = 1 - ab * ab;
-  const gp_Vec flat = gp_Vec(a) * ((ca - ab * cb) / det) + gp_Vec(b) * ((cb - ab * ca) / det);
-  const double left = 1 - flat.SquareMagnitude();
+  const double from_first = angle_between(meet.start[0], a), from_second = angle_between(meet.start[1], b),
+               between = angle_between(a, b);
   // How far the cones are from touching, where they do not meet.
-  const double angle_a = std::acos(std::clamp(ca, -1.0, 1.0)), angle_b = std::acos(std::clamp(cb, -1.0, 1.0)),
-               between = a.Angle(b);
-  missing_rad = std::max({between - angle_a - angle_b, angle_a - angle_b - between,
-                          angle_b - angle_a - between, angle_a + angle_b + between - kTurn});
-  if (left < 0 && missing_rad > kForward) return {};
-  const double out = std::sqrt(std::max(0.0, left) / det);
+  missing_rad = std::max({between - from_first - from_second, from_first - from_second - between,
+                          from_second - from_first - between, from_first + from_second + between - kTurn});
+  const double turn = angle_at_first(between, from_first, from_second);
+  const gp_Vec towards = (b - a * a.Dot(b)).Normalized(), aside = a.Crossed(towards);
+  const bool touching = std::sin(turn) * std::sin(from_first) < kSingular_rad;
+  const double positive_side = meet.sense[0] * (starts_opposite(meet.start[0], a, towards) ? -1 : 1);
   std::vector<Pose> poses;
-  for (const double sense : {1.0, -1.0}) {
-    if (sense < 0 && out < kSingular_rad) break;
-    const gp_Vec v = flat + gp_Vec(a.Crossed(b)) * (std::sqrt(det) * sense * out);
+  for (const double side : {1.0, -1.0}) {
+    if (side < 0 && touching) break;
+    const gp_Vec common = a * std::cos(from_first) +
+                          (towards * std::cos(turn) + aside * (side * std::sin(turn))) * std::sin(from_first);
     Pose pose;
-    pose.angles.resize(2);
-    pose.free.assign(2, false);
-    for (size_t i = 0; i < 2; ++i) {
-      const auto angle = angle_about(machine.rotary[i].axis.Direction(), meet.start[i], v);
-      pose.free[i] = !angle;
-      pose.angles[i] = angle ? meet.sense[i] * *angle : (i < before.size() ? before[i] : 0);
-    }
+    pose.angles = angles_to(machine, meet, common, before, pose.free);
+    pose.key = touching ? "only" : side * positive_side > 0 ? "first-positive" : "first-negative";
     poses.push_back(std::move(pose));
   }
   return poses;
@@ -105,11 +135,14 @@ std::vector<Pose> one_axis_poses(const Machine& machine, const gp_Dir& direction
   const RotaryAxis& rotary = machine.rotary.front();
   const gp_Vec from = rotary.on_table ? gp_Vec(direction) : gp_Vec(0, 0, 1),
                to = rotary.on_table ? gp_Vec(0, 0, 1) : gp_Vec(direction);
-  const gp_Dir axis = rotary.axis.Direction();
-  missing_rad = std::abs(axis.Angle(gp_Dir(from)) - axis.Angle(gp_Dir(to)));
-  if (missing_rad > kForward) return {};
-  const auto angle = angle_about(axis, from, to);
-  return {Pose{{angle ? *angle : before.empty() ? 0 : before[0]}, {!angle}, "only", {}, 0}};
+  const gp_Vec axis(rotary.axis.Direction());
+  missing_rad = std::abs(angle_between(axis, from) - angle_between(axis, to));
+  const auto angle = angle_about(rotary.axis.Direction(), from, to);
+  Pose pose;
+  pose.angles = {angle ? *angle : before.empty() ? 0 : before[0]};
+  pose.free = {!angle};
+  pose.key = "only";
+  return {pose};
 }
 
 // The winding nearest to where the axis was, within its limits where there is one.
@@ -150,14 +183,7 @@ void settle(const Machine& machine, const Angles& before, Pose& pose) {
   }
 }
 
-void name_and_order(const Machine& machine, std::vector<Pose>& poses) {
-  if (poses.size() == 2) {
-    const bool first_higher = poses[0].angles[0] >= poses[1].angles[0];
-    poses[0].key = first_higher ? "first-positive" : "first-negative";
-    poses[1].key = first_higher ? "first-negative" : "first-positive";
-  } else if (!poses.empty()) {
-    poses[0].key = "only";
-  }
+void order(const Machine& machine, std::vector<Pose>& poses) {
   const auto rank = [&](const Pose& pose) {
     const double by_sign = machine.prefers == Prefers::kFirstPositive   ? -pose.angles[0]
                            : machine.prefers == Prefers::kFirstNegative ? pose.angles[0]
@@ -181,6 +207,11 @@ gp_Trsf motion_of(const Machine& machine, const Angles& angles, bool table) {
 
 }  // namespace
 
+std::string small_angle_text(double rad) {
+  const double deg = degrees(rad);
+  return deg >= 0.001 ? fmt::format("{:.3f}°", deg) : fmt::format("{:.2g}°", deg);
+}
+
 bool Pose::is_singular() const {
   return std::find(free.begin(), free.end(), true) != free.end();
 }
@@ -199,33 +230,36 @@ gp_Dir towards_tool_at(const Machine& machine, const Angles& angles) {
       .Transformed(table_motion(machine, angles).Inverted());
 }
 
-Result<std::vector<Pose>> poses_for(const Machine& machine, const gp_Dir& towards_tool,
-                                    const Angles& before) {
+Result<std::vector<Pose>> poses_for(const Machine& machine, const gp_Dir& towards_tool, const Angles& before,
+                                    double within_rad) {
   std::vector<Pose> poses;
-  double missing_rad = towards_tool.Angle(gp_Dir(0, 0, 1));
-  if (machine.rotary.size() == 2)
+  double missing_rad = angle_between(gp_Vec(towards_tool), gp_Vec(0, 0, 1));
+  if (machine.rotary.size() == 2) {
     poses = two_axis_poses(machine, towards_tool, before, missing_rad);
-  else if (machine.rotary.size() == 1)
+  } else if (machine.rotary.size() == 1) {
     poses = one_axis_poses(machine, towards_tool, before, missing_rad);
-  else if (missing_rad <= kForward)
-    poses = {Pose{{}, {}, "only", {}, 0}};
-  for (Pose& pose : poses) polish(machine, towards_tool, pose.angles);
-  std::erase_if(poses, [&](const Pose& pose) {
-    return mismatch(machine, towards_tool, pose.angles).Magnitude() > kForward;
-  });
+  } else {
+    poses.emplace_back();
+    poses.front().key = "only";
+  }
+  for (Pose& pose : poses) {
+    polish(machine, towards_tool, pose.angles);
+    pose.off_rad = mismatch(machine, towards_tool, pose.angles).Magnitude();
+  }
+  std::erase_if(poses, [&](const Pose& pose) { return pose.off_rad > within_rad + kForward; });
   if (poses.empty()) {
-    Refusal refusal{RefusalCode::kGeometry, fmt::format("{} cannot point the tool there: {:.3f}° are missing",
-                                                        machine.name, degrees(missing_rad))};
+    Refusal refusal{RefusalCode::kGeometry, fmt::format("{} cannot point the tool there: {} are missing",
+                                                        machine.name, small_angle_text(missing_rad))};
     refusal.facts["angle_rad"] = missing_rad;
     return refuse(std::move(refusal));
   }
   for (Pose& pose : poses) settle(machine, before, pose);
-  name_and_order(machine, poses);
+  order(machine, poses);
   return poses;
 }
 
-bool reaches(const Machine& machine, const gp_Dir& towards_tool) {
-  const auto poses = poses_for(machine, towards_tool);
+bool reaches(const Machine& machine, const gp_Dir& towards_tool, double within_rad) {
+  const auto poses = poses_for(machine, towards_tool, {}, within_rad);
   return poses && poses->front().out_of.empty();
 }
 

@@ -6,7 +6,7 @@
 // Two rotary axes of any direction: the direction v that the tool and the part meet in lies on a cone about
 // the first axis and on a cone about the second; two circles on the unit sphere meet in at most two points
 // (the second of Paden and Kahan's subproblems, see Murray, Li, Sastry: A Mathematical Introduction to
-// Robotic Manipulation, 1994, chapter 3.2).
+// Robotic Manipulation, 1994, chapter 3.2), found as spherical triangles.
 #pragma once
 
 #include <gp_Dir.hxx>
@@ -16,26 +16,35 @@
 
 namespace anvil {
 
+// Nothing a machine does tells directions nearer than this apart: 1 µm in 1 m.
+inline constexpr double kPointing_rad = 1e-6;
+
 using Angles = std::vector<double>;  // radians, one for each rotary axis of the machine, in its order
 
 struct Pose {
   Angles angles;
   std::vector<bool> free;  // any angle does: the tool is parallel to this axis (singular)
-  std::string key;         // which of the solutions: "only", "first-positive", "first-negative"
-  std::string out_of;      // empty when within all limits; else "A −42.000° is beyond −120…30"
-  double travel_rad = 0;   // from the pose before, the larger of the axes'
+  std::string key;  // which of the solutions: "only", "first-positive", "first-negative"; whatever it winds
+  std::string out_of;     // empty when within all limits; else "A −42.000° is beyond −120…30"
+  double travel_rad = 0;  // from the pose before, the larger of the axes'
+  double off_rad = 0;     // what is left between the tool and the direction that was asked for
   [[nodiscard]] bool is_singular() const;
 };
 
 // All solutions, the preferred one first (within limits before beyond them; then as the machine prefers).
 // Windings are chosen for the shortest way from `before` (empty: zero); a free angle stays where it was.
-// `towards_tool` is in machine coordinates as the part lies with all angles at zero. Refuses (kGeometry) when
-// no angles do, with the angle that is missing. Forward check to 1e-9.
+// `towards_tool` is in machine coordinates as the part lies with all angles at zero. Directions of real parts
+// are off by 1e-9 to 1e-6: what comes within `within_rad` is taken, and told as `off_rad`. Refuses
+// (kGeometry) when no angles do, with the angle that is missing. Where angles are exact, the forward check is
+// kept to 1e-9.
 Result<std::vector<Pose>> poses_for(const Machine& machine, const gp_Dir& towards_tool,
-                                    const Angles& before = {});
+                                    const Angles& before = {}, double within_rad = kPointing_rad);
 
 // Whether the preferred solution stays within the limits of every axis.
-bool reaches(const Machine& machine, const gp_Dir& towards_tool);
+bool reaches(const Machine& machine, const gp_Dir& towards_tool, double within_rad = kPointing_rad);
+
+// "12.500°", "1.1e-07°".
+std::string small_angle_text(double rad);
 
 // What the table's angles do to the part, in machine coordinates.
 gp_Trsf table_motion(const Machine& machine, const Angles& angles);

@@ -94,7 +94,7 @@ void check_pair(const std::vector<RotaryAxis>& rotary) {
 Machine machine_from(const json& j, const std::string& id) {
   if (field(j, "", "format") != "true-anvil-machine") wrong("format", "\"true-anvil-machine\" is wanted");
   if (field(j, "", "version") != 1) wrong("version", "only 1 is known");
-  known_fields(j, "", {"format", "version", "name", "linear", "rotary", "prefers"});
+  known_fields(j, "", {"format", "version", "name", "linear", "rotary", "prefers", "further_offsets"});
   Machine machine;
   machine.id = id;
   machine.name = text(field(j, "", "name"), "name");
@@ -108,6 +108,13 @@ Machine machine_from(const json& j, const std::string& id) {
     machine.rotary.push_back(rotary_from(rotary[i], fmt::format("rotary[{}]", i)));
   check_pair(machine.rotary);
   if (j.contains("prefers")) machine.prefers = prefers_from(j["prefers"]);
+  if (j.contains("further_offsets")) {
+    const std::string how = text(j["further_offsets"], "further_offsets");
+    const auto known = further_offsets_from(how);
+    if (!known)
+      wrong("further_offsets", fmt::format("\"{}\" is none of: unwritten, G10 L20, G10 L2 from P7", how));
+    machine.further_offsets = *known;
+  }
   return machine;
 }
 
@@ -147,7 +154,8 @@ std::string machine_to_json(const Machine& machine) {
               {"name", machine.name},
               {"linear", linear},
               {"rotary", rotary},
-              {"prefers", kPrefers[static_cast<int>(machine.prefers)]}}
+              {"prefers", kPrefers[static_cast<int>(machine.prefers)]},
+              {"further_offsets", further_offsets_name(machine.further_offsets)}}
              .dump(2) +
          "\n";
 }

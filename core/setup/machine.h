@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "base/refusal.h"
+#include "setup/work_offset.h"
 
 namespace anvil {
 
@@ -34,6 +35,7 @@ struct Machine {
   // At most two. Two on one side stand on each other: the first carries the second.
   std::vector<RotaryAxis> rotary;
   Prefers prefers = Prefers::kLeastTravel;
+  FurtherOffsets further_offsets = FurtherOffsets::kUnwritten;
 };
 
 // Refuses with the field that is wrong and what it may be: "rotary[1].axis: three numbers, not all zero".

@@ -123,11 +123,16 @@ Result<std::string> orientation_text(OrientationForm form, const PlaneValue& pla
                       machine ? plane.problem : "rotary angles want a machine: choose one in the setup");
       return rotary_block(plane, *machine);
     case OrientationForm::kOffset:
-      if (!offset)
+      if (!offset || !machine)
         return refuse(RefusalCode::kBadInput, plane.problem.empty()
                                                   ? "an offset wants a machine: choose one in the setup"
                                                   : plane.problem);
-      return fmt::format("{} X{} Y{} Z{}\n", work_offset_write(offset->offset),
+      if (!work_offset_write(offset->offset, machine->further_offsets))
+        return refuse(
+            RefusalCode::kBadInput,
+            fmt::format("the machine file does not say how {} is set: add \"further_offsets\" to it",
+                        work_offset_text(offset->offset)));
+      return fmt::format("{} X{} Y{} Z{}\n", *work_offset_write(offset->offset, machine->further_offsets),
                          format_length(offset->in_machine.X(), display),
                          format_length(offset->in_machine.Y(), display),
                          format_length(offset->in_machine.Z(), display));

@@ -11,7 +11,7 @@ gp_Trsf PlaceInMachine::from_setup() const {
   return shift * turn;
 }
 
-Result<PlaceInMachine> place_of(const Setup& setup, const Display& display, const Names& names) {
+Result<PlaceInMachine> place_of(const Setup& setup, const Names& names) {
   const auto text = [&](const char* id) {
     const auto at = setup.place.find(id);
     return at == setup.place.end() || at->second.empty() ? std::string("0") : at->second;
@@ -20,7 +20,7 @@ Result<PlaceInMachine> place_of(const Setup& setup, const Display& display, cons
   double lengths[4] = {};
   const char* const ids[] = {"x", "y", "z", "gauge"};
   for (int i = 0; i < 4; ++i) {
-    const auto value = evaluate_length(text(ids[i]), display.unit, names);
+    const auto value = evaluate_length(text(ids[i]), setup.unit, names);
     if (!value)
       return refuse(RefusalCode::kBadInput,
                     std::string("Place in the machine, ") + ids[i] + ": " + value.error().sentence);
@@ -32,13 +32,13 @@ Result<PlaceInMachine> place_of(const Setup& setup, const Display& display, cons
 }
 
 void reach_planes(const Machine& machine, const Setup& setup, const PlaceInMachine& place,
-                  std::vector<PlaneValue>& planes) {
+                  std::vector<PlaneValue>& planes, double within_rad) {
   Angles before(machine.rotary.size(), 0.0);
   for (size_t i = 0; i < planes.size(); ++i) {
     PlaneValue& plane = planes[i];
     if (!plane.problem.empty()) continue;
     const gp_Dir towards = plane.in_setup.Direction().Transformed(place.from_setup());
-    auto poses = poses_for(machine, towards, before);
+    auto poses = poses_for(machine, towards, before, within_rad);
     if (!poses) {
       plane.problem = poses.error().sentence;
       continue;

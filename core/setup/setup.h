@@ -31,6 +31,7 @@ struct Setup {
                                                   // all rotary axes at zero; "gauge": length of the tool
   Stock stock = {};
   std::vector<ToolPlane> planes = {};  // after the setup's own (tool along +Z), in order
+  Unit unit = Unit::kMillimetre;       // what bare lengths in `place` and the stock's texts are in
   bool operator==(const Setup&) const = default;
 };
 
@@ -61,11 +62,11 @@ struct PlaceInMachine {
   double gauge_mm = 0;                       // from the spindle's gauge point to the tip
   [[nodiscard]] gp_Trsf from_setup() const;  // work coordinates to machine ones
 };
-Result<PlaceInMachine> place_of(const Setup& setup, const Display& display, const Names& names);
+Result<PlaceInMachine> place_of(const Setup& setup, const Names& names);
 
 // Rotary angles of the planes one after the other, each by the shortest way from the one before. A plane the
 // machine cannot reach keeps its reason.
 void reach_planes(const Machine& machine, const Setup& setup, const PlaceInMachine& place,
-                  std::vector<PlaneValue>& planes);
+                  std::vector<PlaneValue>& planes, double within_rad = kPointing_rad);
 
 }  // namespace anvil

@@ -13,7 +13,7 @@ constexpr double kFits_mm = 1e-6;
 
 struct Reader {
   const Stock& stock;
-  const Display& display;
+  Unit typed_in;
   const Names& names;
 
   Result<double> operator()(const std::string& id) const {
@@ -21,7 +21,7 @@ struct Reader {
     std::string initial = "0mm", label = id;
     for (const StockField& field : stock_fields(stock))
       if (field.id == id) std::tie(initial, label) = std::tuple(field.initial, field.label);
-    auto value = evaluate_length(text == stock.texts.end() ? initial : text->second, display.unit, names);
+    auto value = evaluate_length(text == stock.texts.end() ? initial : text->second, typed_in, names);
     if (!value) return refuse(RefusalCode::kBadInput, "Stock, " + label + ": " + value.error().sentence);
     return value;
   }
@@ -117,9 +117,9 @@ std::vector<StockField> stock_fields(const Stock& stock) {
   return {};
 }
 
-Result<StockBlock> stock_block(const Stock& stock, const gp_Ax2& frame, const Box& part,
+Result<StockBlock> stock_block(const Stock& stock, const gp_Ax2& frame, const Box& part, Unit typed_in,
                                const Display& display, const Names& names) {
-  const Reader read{stock, display, names};
+  const Reader read{stock, typed_in, names};
   const Result<Box> box = stock.kind == Stock::Kind::kAllowance ? with_allowance(stock, part, read)
                           : stock.kind == Stock::Kind::kSizes   ? with_sizes(stock, part, read)
                                                                 : Result<Box>(part);

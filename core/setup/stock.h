@@ -37,9 +37,9 @@ struct StockField {
 };
 std::vector<StockField> stock_fields(const Stock& stock);
 
-// `part` is the part's exact box, or the stock body's, read in the frame. Refuses a text that is no length,
-// and a block that the part does not fit in, with the side and by how much.
-Result<StockBlock> stock_block(const Stock& stock, const gp_Ax2& frame, const Box& part,
+// `part` is the part's exact box, or the stock body's, read in the frame; bare lengths are in `typed_in`.
+// Refuses a text that is no length, and a block that the part does not fit in, with the side and by how much.
+Result<StockBlock> stock_block(const Stock& stock, const gp_Ax2& frame, const Box& part, Unit typed_in,
                                const Display& display, const Names& names);
 
 double stock_diameter(const StockBlock& block);

@@ -6,6 +6,8 @@
 #include <cctype>
 #include <regex>
 
+#include "base/numbers.h"
+
 namespace anvil {
 namespace {
 
@@ -21,12 +23,13 @@ Result<WorkOffset> work_offset_from(const std::string& text) {
   static const std::regex kFirst("G5([4-9])"), kMore("G54\\.1P([0-9]{1,3})"), kNumber("[0-9]{1,3}");
   std::smatch match;
   if (std::regex_match(bare, match, kFirst))
-    return WorkOffset{WorkOffset::Kind::kFirstSix, std::stoi(match[1]) - 3};
+    return WorkOffset{WorkOffset::Kind::kFirstSix, static_cast<int>(*whole_number_from(match[1].str())) - 3};
   if (std::regex_match(bare, match, kMore))
-    if (const int p = std::stoi(match[1]); p >= 1 && p <= kFurther)
-      return WorkOffset{WorkOffset::Kind::kFurther, p};
+    if (const long p = *whole_number_from(match[1].str()); p >= 1 && p <= kFurther)
+      return WorkOffset{WorkOffset::Kind::kFurther, static_cast<int>(p)};
   if (std::regex_match(bare, kNumber))
-    if (const int n = std::stoi(bare); n >= 1) return WorkOffset{WorkOffset::Kind::kPlain, n};
+    if (const long n = *whole_number_from(bare); n >= 1)
+      return WorkOffset{WorkOffset::Kind::kPlain, static_cast<int>(n)};
   return refuse(RefusalCode::kBadInput,
                 fmt::format("\"{}\" is no work offset: G54 to G59, G54.1 P1 to P{}, or a number from 1 to {}",
                             text, kFurther, kPlain));
@@ -44,21 +47,57 @@ std::string work_offset_text(const WorkOffset& offset) {
   return std::to_string(offset.number);
 }
 
-std::string work_offset_write(const WorkOffset& offset) {
-  return fmt::format("G10 {} P{}", offset.kind == WorkOffset::Kind::kFurther ? "L20" : "L2", offset.number);
+const char* further_offsets_name(FurtherOffsets how) {
+  switch (how) {
+    case FurtherOffsets::kG10L20:
+      return "G10 L20";
+    case FurtherOffsets::kG10L2OnFrom7:
+      return "G10 L2 from P7";
+    case FurtherOffsets::kUnwritten:
+      break;
+  }
+  return "unwritten";
 }
 
-WorkOffset next_work_offset(const WorkOffset& offset) {
+std::optional<FurtherOffsets> further_offsets_from(const std::string& name) {
+  for (const auto how : {FurtherOffsets::kUnwritten, FurtherOffsets::kG10L20, FurtherOffsets::kG10L2OnFrom7})
+    if (name == further_offsets_name(how)) return how;
+  return std::nullopt;
+}
+
+std::optional<std::string> work_offset_write(const WorkOffset& offset, FurtherOffsets further) {
+  if (offset.kind != WorkOffset::Kind::kFurther) return fmt::format("G10 L2 P{}", offset.number);
+  switch (further) {
+    case FurtherOffsets::kG10L20:
+      return fmt::format("G10 L20 P{}", offset.number);
+    case FurtherOffsets::kG10L2OnFrom7:
+      return fmt::format("G10 L2 P{}", kSix + offset.number);
+    case FurtherOffsets::kUnwritten:
+      break;
+  }
+  return std::nullopt;
+}
+
+bool same_offset(const WorkOffset& a, const WorkOffset& b) {
+  const auto place = [](const WorkOffset& o) {
+    return std::pair(o.kind == WorkOffset::Kind::kFurther, o.number);
+  };
+  return place(a) == place(b);
+}
+
+std::optional<WorkOffset> next_work_offset(const WorkOffset& offset) {
+  const auto after = [&](int most) {
+    return offset.number < most ? std::optional(WorkOffset{offset.kind, offset.number + 1}) : std::nullopt;
+  };
   switch (offset.kind) {
     case WorkOffset::Kind::kFirstSix:
-      if (offset.number < kSix) return {offset.kind, offset.number + 1};
-      return {WorkOffset::Kind::kFurther, 1};
+      return offset.number < kSix ? after(kSix) : WorkOffset{WorkOffset::Kind::kFurther, 1};
     case WorkOffset::Kind::kFurther:
-      return {offset.kind, std::min(offset.number + 1, kFurther)};
+      return after(kFurther);
     case WorkOffset::Kind::kPlain:
       break;
   }
-  return {offset.kind, std::min(offset.number + 1, kPlain)};
+  return after(kPlain);
 }
 
 }  // namespace anvil

@@ -1,6 +1,7 @@
 // Work offsets: where the control keeps where a work coordinate system lies.
 #pragma once
 
+#include <optional>
 #include <string>
 
 #include "base/refusal.h"
@@ -18,10 +19,26 @@ struct WorkOffset {
 Result<WorkOffset> work_offset_from(const std::string& text);
 std::string work_offset_text(const WorkOffset& offset);  // "G54", "G54.1 P12", "7"
 
-// The words that write it: "G10 L2 P1" or "G10 L20 P12" (RS-274; plain numbers are written as L2).
-std::string work_offset_write(const WorkOffset& offset);
+// How a control is told offsets beyond G59. G10 L20 P1 sets G54.1 P1 to the numbers in some controls, and in
+// others makes them the coordinates of where the machine stands: so nothing is written unless the machine
+// file says what to.
+enum class FurtherOffsets {
+  kUnwritten,    // told in comments only
+  kG10L20,       // G54.1 P1 is G10 L20 P1
+  kG10L2OnFrom7  // G54.1 P1 is G10 L2 P7
+};
+const char* further_offsets_name(
+    FurtherOffsets how);  // in machine files: "unwritten", "G10 L20", "G10 L2 from P7"
+std::optional<FurtherOffsets> further_offsets_from(const std::string& name);
 
-// The one after it, of its kind; the last of six is followed by G54.1 P1.
-WorkOffset next_work_offset(const WorkOffset& offset);
+// The words that write it: "G10 L2 P1" (RS-274; plain numbers are written as L2). Nothing where the machine's
+// file does not say how.
+std::optional<std::string> work_offset_write(const WorkOffset& offset, FurtherOffsets further);
+
+// Whether a control keeps both in one place: G54 and 1 are one.
+bool same_offset(const WorkOffset& a, const WorkOffset& b);
+
+// The one after it, of its kind; the last of six is followed by G54.1 P1. Nothing after the last.
+std::optional<WorkOffset> next_work_offset(const WorkOffset& offset);
 
 }  // namespace anvil

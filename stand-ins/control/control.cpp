@@ -4,9 +4,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <regex>
 #include <sstream>
 
+#include "base/numbers.h"
 #include "base/units.h"
 
 namespace anvil::control {
@@ -26,22 +26,33 @@ std::string point_words(const gp_Pnt& p) {
   return fmt::format("X{:.6f} Y{:.6f} Z{:.6f}", p.X() + 0.0, p.Y() + 0.0, p.Z() + 0.0);
 }
 
+std::string without_comments(const std::string& block) {
+  std::string plain;
+  bool inside = false;
+  for (const char c : block) {
+    if (c == '(') inside = true;
+    if (!inside) plain += c;
+    if (c == ')') inside = false;
+  }
+  return plain;
+}
+
 // "G10 L2 P1 X1.5" -> {G: 10, L: 2, P: 1, X: 1.5}; false for anything else.
-bool words_of(std::string block, std::map<char, double>& words) {
-  block = std::regex_replace(block, std::regex("\\([^)]*\\)"), "");
-  static const std::regex kWord("([A-Z])\\s*([+-]?(?:[0-9]+\\.?[0-9]*|\\.[0-9]+))\\s*");
-  auto at = block.cbegin();
-  while (at != block.cend() && std::isspace(static_cast<unsigned char>(*at))) ++at;
-  std::smatch match;
-  while (at != block.cend()) {
-    if (!std::regex_search(at, block.cend(), match, kWord, std::regex_constants::match_continuous))
-      return false;
+bool words_of(const std::string& block, std::map<char, double>& words) {
+  const std::string plain = without_comments(block);
+  std::string_view rest(plain);
+  const auto skip_blanks = [&] {
+    while (!rest.empty() && std::isspace(static_cast<unsigned char>(rest.front()))) rest.remove_prefix(1);
+  };
+  for (skip_blanks(); !rest.empty(); skip_blanks()) {
+    const char letter = rest.front();
+    rest.remove_prefix(1);
+    skip_blanks();
+    const auto value = letter >= 'A' && letter <= 'Z' ? take_number(rest) : std::nullopt;
+    if (!value) return false;
     // Several G words may stand in one block; all but G10 only set modes.
-    const char letter = match.str(1)[0];
-    const double value = std::stod(match.str(2));
-    if (letter != 'G' || !words.count('G') || value == 10) words[letter] = value;
-    if (letter == 'G' && (value == 20 || value == 21)) words['u'] = value;
-    at = match[0].second;
+    if (letter != 'G' || !words.count('G') || *value == 10) words[letter] = *value;
+    if (letter == 'G' && (*value == 20 || *value == 21)) words['u'] = *value;
   }
   return true;
 }
@@ -159,14 +170,13 @@ std::string Control::turn_to(const std::string& text, bool with_offset) {
   for (std::string word; in >> word;) {
     const auto axis = std::find_if(machine_.rotary.begin(), machine_.rotary.end(),
                                    [&](const RotaryAxis& a) { return a.name == word.substr(0, 1); });
-    char* end = nullptr;
-    const double degree = std::strtod(word.c_str() + 1, &end);
-    if (axis == machine_.rotary.end() || word.size() < 2 || *end || !std::isfinite(degree))
+    const auto degree = number_from(std::string_view(word).substr(1));
+    if (axis == machine_.rotary.end() || !degree)
       return refused(word.substr(0, 20) + " is no position of a rotary axis of this machine");
-    const double angle = radians(degree);
+    const double angle = radians(*degree);
     if (axis->limits_rad &&
         (angle < axis->limits_rad->from - kSlack_rad || angle > axis->limits_rad->to + kSlack_rad))
-      return refused(fmt::format("{} {:.3f} is beyond {:g}...{:g}", axis->name, degree,
+      return refused(fmt::format("{} {:.3f} is beyond {:g}...{:g}", axis->name, *degree,
                                  degrees(axis->limits_rad->from), degrees(axis->limits_rad->to)));
     next[static_cast<size_t>(axis - machine_.rotary.begin())] = angle;
   }
@@ -186,9 +196,13 @@ std::string Control::touch(const std::string& numbers) {
   if (!probe_) return refused("there is no part to touch");
   std::istringstream in(numbers);
   double v[7];
-  for (double& n : v)
-    if (!(in >> n) || !std::isfinite(n))
-      return refused("PROBE wants seven numbers: X Y Z I J K and the reach");
+  for (double& n : v) {
+    std::string word;
+    in >> word;
+    const auto number = number_from(word);
+    if (!number) return refused("PROBE wants seven numbers: X Y Z I J K and the reach");
+    n = *number;
+  }
   const gp_XYZ along(v[3], v[4], v[5]);
   if (along.Modulus() < 1e-9 || v[6] <= 0) return refused("PROBE wants a direction, and a reach above zero");
   const auto at = probe_->touch(gp_Pnt(v[0], v[1], v[2]), gp_Dir(along), v[6]);

@@ -257,8 +257,7 @@ TEST_F(Setups, PartIsProbedWhereItReallyLiesAndTheSetupFollows) {
   const gp_Pnt read = read_in(std::get<FrameDatum>(*evaluated.value).frame, session().frame().Location());
   driver.click_widget(child<QPushButton>("control.take_place"));
   ASSERT_TRUE(done());
-  const auto place =
-      place_of(*session().job().find(session().setup_in_use())->setup(), session().job().display, {});
+  const auto place = place_of(*session().job().find(session().setup_in_use())->setup(), {});
   ASSERT_TRUE(place);
   EXPECT_LT(place->zero.Distance(read), 0.02);
   // Where the control put it down, by the same seed.

@@ -42,7 +42,7 @@ TEST(Constructions, EveryOneIsWellDescribed) {
     EXPECT_EQ(c.repeats, c.sentence.find("{all}") != std::string::npos) << c.id;
     EXPECT_TRUE(!c.reads_frame || c.roles.back() == Need::kFrame) << c.id;
     for (const Parameter& p : c.parameters)
-      EXPECT_TRUE(evaluate_parameter(p, p.initial, {}, {})) << c.id << " " << p.id;
+      EXPECT_TRUE(evaluate_parameter(p, p.initial, Unit::kMillimetre, {})) << c.id << " " << p.id;
   }
 }
 

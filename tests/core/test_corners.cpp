@@ -2,6 +2,7 @@
 
 #include "demo/shapes.h"
 #include "inspect/corners.h"
+#include "support/expected_holes.h"
 #include "support/fixtures.h"
 
 namespace anvil {
@@ -12,14 +13,6 @@ using namespace anvil::test;
 
 constexpr double kExact_mm = 1e-6;
 
-CornerReport corners_of(const Part& part, const gp_Dir& axis) {
-  CornerOptions options;
-  options.axis = axis;
-  auto report = find_corners(part, options);
-  EXPECT_TRUE(report) << (report ? "" : report.error().sentence);
-  return report ? *report : CornerReport{};
-}
-
 std::vector<Corner> of_kind(const CornerReport& report, CornerKind kind) {
   std::vector<Corner> found;
   for (const Corner& corner : report.corners)
@@ -27,31 +20,12 @@ std::vector<Corner> of_kind(const CornerReport& report, CornerKind kind) {
   return found;
 }
 
-void expect_wall_corners(const DemoPart& demo) {
-  const CornerReport report = corners_of(*part_of(demo), demo.tool_axis);
-  size_t walls = 0;
-  for (const Corner& corner : report.corners) walls += corner.is_wall() && !corner.undercut;
-  EXPECT_EQ(walls, demo.wall_corners.size());
-  for (const ExpectedCorner& expected : demo.wall_corners) {
-    const gp_Lin line(expected.centre, demo.tool_axis);
-    const auto at = std::find_if(report.corners.begin(), report.corners.end(), [&](const Corner& c) {
-      return c.is_wall() && line.Distance(c.position) < kExact_mm;
-    });
-    ASSERT_NE(at, report.corners.end()) << expected.kind << " R" << expected.radius;
-    EXPECT_STREQ(corner_name(at->kind), expected.kind.c_str());
-    EXPECT_NEAR(at->radius_mm, expected.radius, kExact_mm);
-    EXPECT_NEAR(at->top_mm, expected.top, kExact_mm);
-    EXPECT_NEAR(at->bottom_mm, expected.bottom, kExact_mm);
-    EXPECT_NEAR(at->angle_rad, M_PI / 2, 1e-7);
-  }
-}
-
 TEST(Corners, SaddlePlateHasExactlyWhatItWasConstructedWith) {
-  expect_wall_corners(plate());
+  expect_wall_corners(*part_of(plate()), plate());
 }
 
 TEST(Corners, DeclinationHousingHasExactlyWhatItWasConstructedWith) {
-  expect_wall_corners(housing());
+  expect_wall_corners(*part_of(housing()), housing());
 }
 
 TEST(Corners, FloorRadiusIsOneRunAroundThePocket) {

@@ -141,11 +141,13 @@ TEST(Sentences, NumbersArePutInWhereverTheyBelong) {
 
 TEST(Parameters, AreReadInTheUnitOnTheScreen) {
   const Parameter length{"distance", "Distance", Quantity::kLength, "10mm"};
-  EXPECT_DOUBLE_EQ(*evaluate_parameter(length, "2", Display{Unit::kInch}, {}), 50.8);
-  EXPECT_DOUBLE_EQ(*evaluate_parameter(length, "2 + top.height", {}, {{"top.height", 7.5}}), 9.5);
-  EXPECT_NEAR(*evaluate_parameter({"angle", "Angle", Quantity::kAngle, "0"}, "180", {}, {}), kPi, 1e-15);
+  EXPECT_DOUBLE_EQ(*evaluate_parameter(length, "2", Unit::kInch, {}), 50.8);
+  EXPECT_DOUBLE_EQ(*evaluate_parameter(length, "2 + top.height", Unit::kMillimetre, {{"top.height", 7.5}}),
+                   9.5);
+  EXPECT_NEAR(*evaluate_parameter({"angle", "Angle", Quantity::kAngle, "0"}, "180", Unit::kMillimetre, {}),
+              kPi, 1e-15);
   const Parameter choice{"about", "About", Quantity::kChoice, "Z", {"X", "Y", "Z"}};
-  EXPECT_TRUE(evaluate_parameter(choice, "Y", {}, {}));
+  EXPECT_TRUE(evaluate_parameter(choice, "Y", Unit::kMillimetre, {}));
   const auto none = evaluate_parameter(choice, "W", {}, {});
   ASSERT_FALSE(none);
   EXPECT_EQ(none.error().sentence, "\"W\" is no choice for About");

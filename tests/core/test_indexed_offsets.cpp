@@ -158,16 +158,20 @@ TEST(IndexedOffsets, NextFreeOnesAreTakenAndDoublesRefused) {
 }
 
 TEST(WorkOffsets, AreReadInAllTheirForms) {
-  const std::pair<const char*, const char*> good[] = {{"G54", "G10 L2 P1"},
-                                                      {"g59", "G10 L2 P6"},
-                                                      {"G54.1 P1", "G10 L20 P1"},
-                                                      {"g54.1p300", "G10 L20 P300"},
-                                                      {" G54.1  P12 ", "G10 L20 P12"},
-                                                      {"7", "G10 L2 P7"}};
-  for (const auto& [text, words] : good) {
+  const std::tuple<const char*, const char*, const char*> good[] = {
+      {"G54", "G10 L2 P1", "G10 L2 P1"},
+      {"g59", "G10 L2 P6", "G10 L2 P6"},
+      {"G54.1 P1", "G10 L20 P1", "G10 L2 P7"},
+      {"g54.1p300", "G10 L20 P300", "G10 L2 P306"},
+      {" G54.1  P12 ", "G10 L20 P12", "G10 L2 P18"},
+      {"7", "G10 L2 P7", "G10 L2 P7"}};
+  for (const auto& [text, as_l20, as_l2] : good) {
     const auto offset = work_offset_from(text);
     ASSERT_TRUE(offset) << text;
-    EXPECT_EQ(work_offset_write(*offset), words);
+    EXPECT_EQ(work_offset_write(*offset, FurtherOffsets::kG10L20), as_l20);
+    EXPECT_EQ(work_offset_write(*offset, FurtherOffsets::kG10L2OnFrom7), as_l2);
+    EXPECT_EQ(work_offset_write(*offset, FurtherOffsets::kUnwritten).has_value(),
+              offset->kind != WorkOffset::Kind::kFurther);
     EXPECT_TRUE(*work_offset_from(work_offset_text(*offset)) == *offset);
   }
   for (const char* bad :

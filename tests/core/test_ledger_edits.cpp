@@ -178,7 +178,7 @@ TEST(Choice, SolutionThatIsGoneAsksInsteadOfGuessing) {
 
 TEST(Limits, EveryWayOfWritingThem) {
   const auto range = [](const char* text, Measurement::Kind kind = Measurement::Kind::kDistance) {
-    const auto limits = limits_from(text, kind, {}, {});
+    const auto limits = limits_from(text, kind, Unit::kMillimetre, {});
     EXPECT_TRUE(limits) << text;
     return std::pair{limits->least.value_or(-1e9), limits->most.value_or(1e9)};
   };
@@ -199,7 +199,7 @@ TEST(Limits, EveryWayOfWritingThem) {
   expect("", -1e9, 1e9);
   EXPECT_NEAR(range("90 ±0.5", Measurement::Kind::kAngle).second, radians(90.5), 1e-12);
   for (const char* bad : {"twelve", "12", "12 ±", "5..4", "±", "12 ±x"})
-    EXPECT_FALSE(limits_from(bad, Measurement::Kind::kDistance, {}, {})) << bad;
+    EXPECT_FALSE(limits_from(bad, Measurement::Kind::kDistance, Unit::kMillimetre, {})) << bad;
 }
 
 TEST(Limits, MeasurementOutsideAsksAndSaysByHowMuch) {

@@ -69,7 +69,7 @@ TEST_F(Setups, OffsetThatIsUsedTwiceOnOneMachineIsNoticed) {
   same.offset = "g 54";
   f.job = with_setup_changed(f.job, op20, same);
   EXPECT_EQ(of(op20).state, EntryState::kAttention);
-  EXPECT_EQ(of(op20).reason, "G54 is that of OP10 too");
+  EXPECT_EQ(of(op20).reason, "OP10 and OP20 would both be written to G54");
   put_on(op20, "cradle-ac");
   EXPECT_EQ(of(op20).state, EntryState::kCurrent);
   same.offset = "G53";

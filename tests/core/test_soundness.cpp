@@ -257,7 +257,7 @@ TEST_P(RecogniseSpline, FindsWhatTheSurfaceWasBeforeItBecameASpline) {
     ASSERT_TRUE(found) << surface_name(kind);
     EXPECT_TRUE(same_surface(found->surface, face.surface, 1e-6, 1e-6))
         << surface_name(found->surface.kind) << " " << found->surface.radius_mm;
-    EXPECT_LT(found->deviation_mm, 1e-6);
+    EXPECT_LT(found->surface.deviation_mm, 1e-6);
     ++tried;
   }
   EXPECT_GT(tried, 0);

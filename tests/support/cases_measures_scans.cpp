@@ -16,6 +16,12 @@ std::vector<Case> measure_cases() {
       {"measure.distance", {"top", "bottom"}, {}, {{20}}},
       {"measure.distance", {"bore", "bore2"}, {}, {{30}}},
       {"measure.distance", {"ball", "top"}, {}, {{10}}},
+      // From the axis, 20 from the front; its wall comes 5 nearer.
+      {"measure.distance", {"bore", "front"}, {}, {{20}}},
+      {"measure.distance", {"front", "bore"}, {}, {{20}}},
+      {"measure.distance", {"bore", "edgeX"}, {}, {{20}}},
+      {"measure.nearest", {"bore", "front"}, {}, {{15}}},
+      {"measure.nearest", {"bore", "bore2"}, {}, {{30 - 5 - 7}}},
       {"measure.along", {"corner", "point 10 20 30", "top"}, {}, {{10}}},
       {"measure.in-plane", {"corner", "point 10 20 30", "top"}, {}, {{std::sqrt(500)}}},
       {"measure.greatest", {"edgeX", "point 0 40 0"}, {}, {{std::sqrt(8000)}}},
