@@ -42,7 +42,7 @@ tl::unexpected<Refusal> bad_frame(const std::string& text) {
 
 }  // namespace
 
-Result<Input> load_input(const std::filesystem::path& file) {
+Result<Input> load_input(const std::filesystem::path& file, ReadFor what_for) {
   Input input;
   if (file.extension() == ".anvil") {
     auto loaded = load_job(file, terminal_progress());
@@ -52,20 +52,22 @@ Result<Input> load_input(const std::filesystem::path& file) {
     input.part = input.evaluation.part;
     return input;
   }
-  auto part = import_part(file, terminal_progress());
+  ImportRequest request{file};
+  request.what_for = what_for;
+  auto part = import_part(request, terminal_progress());
   if (!part) return refuse(part);
   input.part = *part;
   return input;
 }
 
-Result<Input> load_with_part(const std::filesystem::path& file) {
-  auto input = load_input(file);
+Result<Input> load_with_part(const std::filesystem::path& file, ReadFor what_for) {
+  auto input = load_input(file, what_for);
   if (input && !input->part) return refuse(RefusalCode::kNoBody, file.string() + " holds no part");
   return input;
 }
 
 Result<Input> load_exact(const std::filesystem::path& file) {
-  auto input = load_with_part(file);
+  auto input = load_with_part(file, ReadFor::kSurfaces);
   if (input && is_all_mesh(*input->part))
     return refuse(RefusalCode::kNoBody,
                   file.filename().string() +

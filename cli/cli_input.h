@@ -5,6 +5,7 @@
 #include <string>
 
 #include "base/progress.h"
+#include "exchange/worker_client.h"
 #include "job/evaluate.h"
 
 namespace anvil::cli {
@@ -15,8 +16,8 @@ struct Input {
   Job job;  // empty for a part file
   Evaluation evaluation;
 };
-Result<Input> load_input(const std::filesystem::path& file);
-Result<Input> load_with_part(const std::filesystem::path& file);  // refuses (kNoBody) a job without one
+Result<Input> load_input(const std::filesystem::path& file, ReadFor what_for = ReadFor::kNumbers);
+Result<Input> load_with_part(const std::filesystem::path& file, ReadFor what_for = ReadFor::kNumbers);  // refuses (kNoBody) a job without one
 // Refuses (kNoBody) triangles only, too: there is nothing in them that holes and corners are found by.
 Result<Input> load_exact(const std::filesystem::path& file);
 

@@ -90,41 +90,93 @@ void mesh_anew(const std::vector<Body>& bodies) {
   mesh_shape(compound_of(bodies));
 }
 
-// The picture first, then what is checked and mended.
-Result<WorkerMessage> read(const fs::path& file, const fs::path& folder, double scale, bool plainly) {
+struct Orders {
+  std::string from, to, format = "step";
+  double scale = 1.0;
+  size_t memory_mb = 8192, cpu_seconds = 2400;
+  bool text = false, plainly = false;
+  bool once = false, surfaces_only = false;  // no picture before; no mesh and no check either
+  WriteOptions options;
+};
+
+Result<ImportedBodies> read_bodies(const Orders& orders, const fs::path& folder, const Reading& reading) {
   ::setenv("TMPDIR", folder.c_str(), 1);  // what a reader leaves behind when it is ended goes with the folder
   leave_out_fixing(folder);
-  Reading reading{kProgress};
-  reading.plainly = plainly;
-  if (scale == 1.0 && !plainly && is_large_file(file)) reading.mesh_ahead = kCoarseMesh;
-  auto bodies = read_part_file(file, reading, scale);
-  if (!bodies) return refuse(bodies);
-  if (plainly)
+  auto bodies = read_part_file(orders.from, reading, orders.scale);
+  if (bodies && orders.plainly)
     bodies->source.warnings.emplace_back(
         "The reader for names and colours failed on this file; it was read without them.");
-  kProgress.say("meshing", 0.7);
-  const TopoDS_Compound all = compound_of(bodies->bodies);
-  const bool coarse = reading.mesh_ahead || is_large(all);
-  if (const int empty = mesh_shape(all, coarse ? kCoarseMesh : MeshQuality()); empty > 0)
-    bodies->source.warnings.push_back(
+  return bodies;
+}
+
+void mesh_with_note(ImportedBodies& bodies, const MeshQuality& quality) {
+  if (const int empty = mesh_shape(compound_of(bodies.bodies), quality); empty > 0)
+    bodies.source.warnings.push_back(
         fmt::format("{} faces could not be drawn; they are there but invisible.", empty));
+}
+
+void mend_with_notes(ImportedBodies& bodies, std::vector<int>& mended) {
+  const MendReport report = mend_bodies(bodies.bodies, kProgress);
+  bodies.source.warnings.insert(bodies.source.warnings.end(), report.sentences.begin(),
+                                report.sentences.end());
+  mended = report.mended;
+}
+
+WorkerMessage done(bool changed) {
+  WorkerMessage message;
+  message.done = true;
+  message.changed = changed;
+  return message;
+}
+
+// The picture first, then what is checked and mended.
+Result<WorkerMessage> read_for_picture(const Orders& orders, const fs::path& folder) {
+  Reading reading{kProgress};
+  reading.plainly = orders.plainly;
+  if (orders.scale == 1.0 && !orders.plainly && is_large_file(orders.from)) reading.mesh_ahead = kCoarseMesh;
+  auto bodies = read_bodies(orders, folder, reading);
+  if (!bodies) return refuse(bodies);
+  kProgress.say("meshing", 0.7);
+  const bool coarse = reading.mesh_ahead || is_large(compound_of(bodies->bodies));
+  mesh_with_note(*bodies, coarse ? kCoarseMesh : MeshQuality());
   kProgress.say("handing over", 0.85);
   if (auto handed = hand_over(*bodies, folder / "first"); !handed) return refuse(handed);
-  WorkerMessage picture, done;
+  WorkerMessage picture;
   picture.picture = true;
   say(picture);
-  done.done = true;
-  const MendReport report = mend_bodies(bodies->bodies, kProgress);
-  if (report.mended.empty() && !coarse) return done;
-  done.changed = true;
+  std::vector<int> mended;
+  mend_with_notes(*bodies, mended);
+  if (mended.empty() && !coarse) return done(false);
   if (coarse) {
     kProgress.say("meshing finely", -1);
     mesh_anew(bodies->bodies);
+  } else {
+    mesh_shape(compound_of(bodies->bodies));
   }
-  bodies->source.warnings.insert(bodies->source.warnings.end(), report.sentences.begin(),
-                                 report.sentences.end());
   if (auto handed = hand_over(*bodies, folder / "last"); !handed) return refuse(handed);
-  return done;
+  return done(true);
+}
+
+// For whoever looks at no picture: once, checked, mended and meshed; or the surfaces alone.
+Result<WorkerMessage> read_for_numbers(const Orders& orders, const fs::path& folder) {
+  Reading reading{kProgress};
+  reading.plainly = orders.plainly;
+  auto bodies = read_bodies(orders, folder, reading);
+  if (!bodies) return refuse(bodies);
+  if (orders.surfaces_only) {
+    turn_inside_out_ones(bodies->bodies);
+  } else {
+    std::vector<int> mended;
+    mend_with_notes(*bodies, mended);
+    kProgress.say("meshing", 0.7);
+    mesh_with_note(*bodies, {});
+  }
+  kProgress.say("handing over", 0.85);
+  if (auto handed = hand_over(*bodies, folder / "first"); !handed) return refuse(handed);
+  WorkerMessage picture;
+  picture.picture = true;
+  say(picture);
+  return done(false);
 }
 
 Result<WorkerMessage> write(const fs::path& folder, const fs::path& out, const std::string& format_id,
@@ -176,14 +228,6 @@ std::vector<std::string> wait_for_orders() {
   return decode_order(text);
 }
 
-struct Orders {
-  std::string from, to, format = "step";
-  double scale = 1.0;
-  size_t memory_mb = 8192, cpu_seconds = 2400;
-  bool text = false, plainly = false;
-  WriteOptions options;
-};
-
 enum class Order { kRead, kWrite, kHeal };
 
 Result<WorkerMessage> obey(Order order, const Orders& orders) {
@@ -193,7 +237,9 @@ Result<WorkerMessage> obey(Order order, const Orders& orders) {
   limit(RLIMIT_CPU, orders.cpu_seconds);
   limit(RLIMIT_CORE, 0);
   try {
-    if (order == Order::kRead) return read(orders.from, orders.to, orders.scale, orders.plainly);
+    if (order == Order::kRead)
+      return orders.once || orders.surfaces_only ? read_for_numbers(orders, orders.to)
+                                                 : read_for_picture(orders, orders.to);
     if (order == Order::kHeal) return heal(orders.from, orders.to);
     WriteOptions options = orders.options;
     options.binary = !orders.text;
@@ -225,6 +271,8 @@ int main(int argc, char** argv) {
   }
   reading->add_option("--scale", orders.scale);
   reading->add_flag("--plainly", orders.plainly, "without names and colours");
+  reading->add_flag("--once", orders.once, "no picture before it is checked");
+  reading->add_flag("--surfaces-only", orders.surfaces_only, "no mesh, not checked");
   writing->add_option("--format", orders.format);
   writing->add_option("--unit", orders.options.unit);
   writing->add_option("--schema", orders.options.schema);

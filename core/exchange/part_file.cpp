@@ -20,11 +20,8 @@ Colour colour_from(const json& j) {
 }
 
 json to_json(const Body& body) {
-  json j{{"name", body.name},
-         {"kind", body_kind_name(body.kind)},
-         {"path", body.path},
-         {"source", body.source},
-         {"delivered", body.delivered}};
+  json j{{"name", body.name},     {"kind", body_kind_name(body.kind)}, {"path", body.path},
+         {"source", body.source}, {"delivered", body.delivered},       {"found_valid", body.found_valid}};
   if (body.colour) j["colour"] = to_json(*body.colour);
   json faces = json::array();
   for (const auto& [index, colour] : body.face_colours)
@@ -41,6 +38,7 @@ Body body_from(const json& j, const TopoDS_Shape& shape) {
   body.path = j.at("path").get<std::vector<std::string>>();
   body.source = j.at("source");
   body.delivered = j.at("delivered");
+  body.found_valid = j.value("found_valid", false);
   body.shape = shape;
   if (j.contains("colour")) body.colour = colour_from(j["colour"]);
   for (const json& face : j.at("faces")) body.face_colours[face.at("face")] = colour_from(face.at("colour"));

@@ -25,6 +25,8 @@ Result<PartPtr> run_import(const ImportRequest& request, bool plainly, const Pro
   std::vector<std::string> order{"read", request.file.string(), folder.path().string(), "--scale",
                                  fmt::format("{}", request.scale)};
   if (plainly) order.emplace_back("--plainly");
+  if (request.what_for == ReadFor::kNumbers) order.emplace_back("--once");
+  if (request.what_for == ReadFor::kSurfaces) order.emplace_back("--surfaces-only");
   Result<PartPtr> first = refuse(RefusalCode::kInternal, "the part was not handed over");
   const auto ran = run_worker(std::move(order), request.file.filename().string(), progress, limits, [&] {
     first = take_over(folder.path() / "first");

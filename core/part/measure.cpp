@@ -1,11 +1,16 @@
 #include "part/measure.h"
 
 #include <BRepBndLib.hxx>
-#include <BRepGProp.hxx>
+#include <BRepGProp_Domain.hxx>
+#include <BRepGProp_Face.hxx>
+#include <BRepGProp_Sinert.hxx>
+#include <BRepGProp_Vinert.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
+#include <OSD_Parallel.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopLoc_Location.hxx>
+#include <TopoDS_Iterator.hxx>
 
 #include "part/mesh.h"
 
@@ -27,7 +32,7 @@ void add_meshes(const TopoDS_Shape& shape, Bnd_Box& box) {
 
 // The kernel's quick integration is off by up to a hundredth where weights vary along a surface or an outline
 // (a cylinder stored as a rational B-spline); there it is asked to go on until it is this sure.
-constexpr double kSplineError = 1e-9;
+constexpr double kSplineError = 1e-7;
 
 bool has_spline(const TopoDS_Face& face) {
   const auto is_spline = [](auto type, auto bezier, auto bspline, auto other) {
@@ -47,37 +52,108 @@ bool has_spline(const TopoDS_Face& face) {
 
 }  // namespace
 
+namespace {
+
+std::vector<TopoDS_Face> faces_with_surface(const TopoDS_Shape& shape) {
+  std::vector<TopoDS_Face> faces;
+  TopLoc_Location anywhere;
+  for (TopExp_Explorer ex(shape, TopAbs_FACE); ex.More(); ex.Next())
+    if (!BRep_Tool::Surface(TopoDS::Face(ex.Current()), anywhere).IsNull())
+      faces.push_back(TopoDS::Face(ex.Current()));
+  return faces;
+}
+
+gp_Pnt some_point_of(const TopoDS_Shape& shape) {
+  const TopExp_Explorer vertices(shape, TopAbs_VERTEX);
+  return vertices.More() ? BRep_Tool::Pnt(TopoDS::Vertex(vertices.Current())) : gp_Pnt();
+}
+
+// The kernel's integral over one face: a Vinert (volume between it and a point) or a Sinert (area).
+template <class Inertia>
+Inertia integral_over(const TopoDS_Face& face, const gp_Pnt& about) {
+  BRepGProp_Face surface;
+  surface.Load(face);
+  Inertia integral;
+  integral.SetLocation(about);
+  if (!TopoDS_Iterator(face).More()) {
+    integral.Perform(surface);
+    return integral;
+  }
+  BRepGProp_Domain outline;
+  outline.Init(face);
+  if (has_spline(face))
+    integral.Perform(surface, outline, kSplineError);
+  else
+    integral.Perform(surface, outline);
+  return integral;
+}
+
+// Every face on its own, on all cores; added up in their order, so that the sum is always the same.
+template <class Inertia>
+GProp_GProps summed(const TopoDS_Shape& shape) {
+  const std::vector<TopoDS_Face> faces = faces_with_surface(shape);
+  const gp_Pnt about = some_point_of(shape);
+  std::vector<GProp_GProps> each(faces.size(), GProp_GProps(about));
+  OSD_Parallel::For(0, static_cast<int>(faces.size()),
+                    [&](int i) { each[i].Add(integral_over<Inertia>(faces[i], about)); });
+  GProp_GProps all(about);
+  for (const GProp_GProps& one : each) all.Add(one);
+  return all;
+}
+
+bool is_polygon(const TopoDS_Face& face) {
+  if (BRepAdaptor_Surface(face, false).GetType() != GeomAbs_Plane) return false;
+  for (TopExp_Explorer edges(face, TopAbs_EDGE); edges.More(); edges.Next())
+    if (BRepAdaptor_Curve(TopoDS::Edge(edges.Current())).GetType() != GeomAbs_Line) return false;
+  return true;
+}
+
+bool lies_within(const Bnd_Box& inner, const Bnd_Box& outer) {
+  if (inner.IsVoid() || outer.IsVoid() || inner.IsOpen()) return inner.IsVoid();
+  const gp_Pnt low = inner.CornerMin(), high = inner.CornerMax(), from = outer.CornerMin(),
+               to = outer.CornerMax();
+  for (int i = 1; i <= 3; ++i)
+    if (low.Coord(i) < from.Coord(i) || high.Coord(i) > to.Coord(i)) return false;
+  return true;
+}
+
+}  // namespace
+
+// Faces whose rough box, which is never too small, lies within what is known already need not be looked at
+// closely.
 Box exact_box(const TopoDS_Shape& shape, const gp_Trsf& placement) {
+  const TopoDS_Shape placed = shape.Moved(TopLoc_Location(placement));
   Bnd_Box box;
-  add_meshes(shape.Moved(TopLoc_Location(placement)), box);
-  BRepBndLib::AddOptimal(shape.Moved(TopLoc_Location(placement)), box, false, false);
+  add_meshes(placed, box);
+  for (TopExp_Explorer vertices(placed, TopAbs_VERTEX); vertices.More(); vertices.Next())
+    box.Add(BRep_Tool::Pnt(TopoDS::Vertex(vertices.Current())));
+  const std::vector<TopoDS_Face> faces = faces_with_surface(placed);
+  std::vector<Bnd_Box> each(faces.size());
+  const Bnd_Box of_points = box;
+  OSD_Parallel::For(0, static_cast<int>(faces.size()), [&](int i) {
+    if (is_polygon(faces[i])) return;
+    Bnd_Box rough;
+    BRepBndLib::Add(faces[i], rough, false);
+    if (!lies_within(rough, of_points)) BRepBndLib::AddOptimal(faces[i], each[i], false, false);
+  });
+  for (Bnd_Box& one : each) {
+    if (one.IsVoid()) continue;
+    one.SetGap(0.0);
+    box.Add(one.CornerMin());
+    box.Add(one.CornerMax());
+  }
   if (box.IsVoid()) return {};
   box.SetGap(0.0);
   return {box.CornerMin(), box.CornerMax()};
 }
 
 VolumeProperties volume_properties(const TopoDS_Shape& solid) {
-  bool splines = false;
-  for (TopExp_Explorer faces(solid, TopAbs_FACE); faces.More() && !splines; faces.Next())
-    splines = has_spline(TopoDS::Face(faces.Current()));
-  GProp_GProps properties;
-  if (splines)
-    BRepGProp::VolumeProperties(solid, properties, kSplineError);
-  else
-    BRepGProp::VolumeProperties(solid, properties);
-  return {properties.Mass(), properties.CentreOfMass()};
+  const GProp_GProps all = summed<BRepGProp_Vinert>(solid);
+  return {all.Mass(), all.CentreOfMass()};
 }
 
 AreaProperties area_properties(const TopoDS_Shape& shape) {
-  GProp_GProps all;
-  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
-    GProp_GProps face;
-    if (has_spline(TopoDS::Face(faces.Current())))
-      BRepGProp::SurfaceProperties(faces.Current(), face, kSplineError);
-    else
-      BRepGProp::SurfaceProperties(faces.Current(), face);
-    all.Add(face);
-  }
+  const GProp_GProps all = summed<BRepGProp_Sinert>(shape);
   return {all.Mass(), all.CentreOfMass()};
 }
 

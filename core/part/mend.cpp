@@ -1,8 +1,13 @@
 #include "part/mend.h"
 
 #include <BRepCheck_Analyzer.hxx>
+#include <BRepCheck_ListOfStatus.hxx>
+#include <BRepCheck_Result.hxx>
+#include <BRepCheck_Shell.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
 #include <Geom2d_Curve.hxx>
 #include <ShapeBuild_ReShape.hxx>
+#include <ShapeFix_Edge.hxx>
 #include <ShapeFix_Face.hxx>
 #include <ShapeFix_Shape.hxx>
 #include <TopTools_MapOfShape.hxx>
@@ -65,8 +70,9 @@ bool outline_is_open(const TopoDS_Face& shape) {
   // A reversed face would turn its wires round, but not the order of their edges.
   const TopoDS_Face face = TopoDS::Face(shape.Oriented(TopAbs_FORWARD));
   const BRepAdaptor_Surface surface(face, false);
+  const bool has_curves = make_surface_curves(face);
   if (surface.GetType() == GeomAbs_Plane) return false;
-  if (!make_surface_curves(face)) return true;
+  if (!has_curves) return true;
   constexpr double kGap_mm = 0.05;
   const double u_gap = std::max(1e-6, surface.UResolution(kGap_mm)),
                v_gap = std::max(1e-6, surface.VResolution(kGap_mm));
@@ -157,11 +163,47 @@ int fix_faces(Body& body, const std::vector<TopoDS_Face>& faces) {
   return fixed;
 }
 
+bool runs_apart(const Handle(BRepCheck_Result) & result) {
+  if (result.IsNull()) return false;
+  for (result->InitContextIterator(); result->MoreShapeInContext(); result->NextShapeInContext())
+    for (const BRepCheck_Status status : result->StatusOnShape())
+      if (status == BRepCheck_InvalidCurveOnSurface || status == BRepCheck_InvalidSameParameterFlag ||
+          status == BRepCheck_InvalidSameRangeFlag)
+        return true;
+  return false;
+}
+
+// Edges whose curves in space and on their faces do not run alike are made to, or say how far they are apart.
+// In place.
+TopTools_MapOfShape fix_edges(const TopoDS_Shape& shape, const BRepCheck_Analyzer& check) {
+  TopTools_IndexedMapOfShape edges;
+  TopExp::MapShapes(shape, TopAbs_EDGE, edges);
+  const BRep_Builder builder;
+  ShapeFix_Edge fixing;
+  TopTools_MapOfShape changed;
+  for (int i = 1; i <= edges.Extent(); ++i) {
+    const TopoDS_Edge& edge = TopoDS::Edge(edges(i));
+    if (BRep_Tool::Degenerated(edge) || !runs_apart(check.Result(edge))) continue;
+    builder.SameRange(edge, false);
+    builder.SameParameter(edge, false);
+    fixing.FixSameParameter(edge);
+    fixing.FixVertexTolerance(edge);
+    changed.Add(edge);
+  }
+  return changed;
+}
+
 std::vector<TopoDS_Face> invalid_faces(const TopoDS_Shape& shape, const BRepCheck_Analyzer& check) {
   std::vector<TopoDS_Face> invalid;
   for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next())
     if (!check.IsValid(faces.Current())) invalid.push_back(TopoDS::Face(faces.Current()));
   return invalid;
+}
+
+bool contains_face(const TopoDS_Shape& shape, const TopoDS_Face& face) {
+  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next())
+    if (faces.Current().IsSame(face)) return true;
+  return false;
 }
 
 bool fix_whole(Body& body) {
@@ -175,25 +217,62 @@ bool fix_whole(Body& body) {
   return true;
 }
 
+// What was valid and is still there need not be checked again: only faces that are new, and those with an
+// edge that was changed, each on its own; and how the shells hang together.
+bool is_valid_where_changed(const TopoDS_Shape& before, const TopTools_MapOfShape& changed_edges,
+                            const TopoDS_Shape& now) {
+  TopTools_IndexedMapOfShape known;
+  TopExp::MapShapes(before, TopAbs_FACE, known);
+  for (TopExp_Explorer faces(now, TopAbs_FACE); faces.More(); faces.Next()) {
+    bool unchanged = known.Contains(faces.Current());
+    for (TopExp_Explorer edges(faces.Current(), TopAbs_EDGE); edges.More() && unchanged; edges.Next())
+      unchanged = !changed_edges.Contains(edges.Current());
+    if (!unchanged && !is_valid(faces.Current())) return false;
+  }
+  for (TopExp_Explorer shells(now, TopAbs_SHELL); shells.More(); shells.Next()) {
+    BRepCheck_Shell shell(TopoDS::Shell(shells.Current()));
+    if (shell.Closed() == BRepCheck_InvalidImbricationOfShells || shell.Orientation() != BRepCheck_NoError)
+      return false;
+  }
+  return true;
+}
+
 // Face by face first; the whole body only when that is not enough.
 bool fix(Body& body, const BRepCheck_Analyzer& check) {
+  const TopTools_MapOfShape changed_edges = fix_edges(body.shape, check);
   Body tried = body;
-  fix_faces(tried, invalid_faces(body.shape, check));
-  if (is_valid(tried.shape) && count_open_edges(tried.shape) <= count_open_edges(body.shape)) {
+  const std::vector<TopoDS_Face> invalid = invalid_faces(body.shape, check);
+  fix_faces(tried, invalid);
+  for (const TopoDS_Face& face : invalid)  // what was not replaced is looked at again
+    if (!check.IsValid(face) && contains_face(tried.shape, face) && !is_valid(face)) return fix_whole(body);
+  if (is_valid_where_changed(body.shape, changed_edges, tried.shape) &&
+      count_open_edges(tried.shape) <= count_open_edges(body.shape)) {
     body = std::move(tried);
     return true;
   }
   return fix_whole(body);
 }
 
+// Where everything far away is inside, the faces look inward.
+bool is_inside_out(const TopoDS_Shape& solid) {
+  BRepClass3d_SolidClassifier classifier(solid);
+  classifier.PerformInfinitePoint(Precision::Confusion());
+  return classifier.State() == TopAbs_IN;
+}
+
 bool turn_right(Body& body) {
-  if (body.kind != BodyKind::kSolid || count_open_edges(body.shape) > 0 || mesh_volume_mm3(body.shape) >= 0)
+  if (body.kind != BodyKind::kSolid || count_open_edges(body.shape) > 0 || !is_inside_out(body.shape))
     return false;
   body.shape.Reverse();
   return true;
 }
 
 }  // namespace
+
+void turn_inside_out_ones(std::vector<Body>& bodies) {
+  for (Body& body : bodies)
+    static_cast<void>(guarded("turning", [&]() -> Result<int> { return turn_right(body); }));
+}
 
 int count_open_edges(const TopoDS_Shape& shape) {
   TopTools_IndexedDataMapOfShapeListOfShape faces_of;
@@ -245,10 +324,11 @@ MendReport mend_bodies(std::vector<Body>& bodies, const Progress& progress) {
     progress.say("checking " + body.name, -1);
     const auto tried = guarded("mending", [&]() -> Result<std::string> {
       const BRepCheck_Analyzer check(body.shape, true, true);
-      if (!check.IsValid()) {
+      body.found_valid = check.IsValid();
+      if (!body.found_valid) {
         progress.say("mending " + body.name, -1);
         if (fix(body, check)) {
-          mesh_shape(body.shape);
+          body.found_valid = true;
           turn_right(body);
           return body.name + " came with faces or edges that did not fit; they were put right.";
         }

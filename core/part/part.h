@@ -33,8 +33,9 @@ struct Body {
   std::map<int, Colour> face_colours;  // by the face's place in the body, from 0
   std::vector<std::string> path = {};  // names of the assemblies it sits in, outermost first
   int source = 0;                      // which of the part's sources it came from
-  int delivered = -1;     // its place among all bodies that were delivered; -1: its place in the part
-  gp_Trsf arranged = {};  // how it was moved against the other bodies, after delivery
+  int delivered = -1;        // its place among all bodies that were delivered; -1: its place in the part
+  bool found_valid = false;  // the kernel's checker was asked when it was brought in, and found nothing
+  gp_Trsf arranged = {};     // how it was moved against the other bodies, after delivery
 };
 
 struct SourceInfo {

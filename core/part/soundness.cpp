@@ -5,13 +5,10 @@
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepCheck_ListOfStatus.hxx>
 #include <BRepCheck_Result.hxx>
-#include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepExtrema_SelfIntersection.hxx>
 #include <GCPnts_AbscissaPoint.hxx>
 #include <Geom2d_Curve.hxx>
-#include <TColStd_MapIteratorOfPackedMapOfInteger.hxx>
-#include <set>
 
+#include "part/crossing_faces.h"
 #include "part/measure.h"
 #include "part/mend.h"
 #include "part/mesh.h"
@@ -148,6 +145,7 @@ class Checker {
   }
 
   void check_faces() {
+    if (part_.bodies()[body_].found_valid) return;
     const TopoDS_Shape& shape = part_.bodies()[body_].shape;
     const BRepCheck_Analyzer check(shape, true, true);
     if (check.IsValid()) return;
@@ -232,43 +230,14 @@ class Checker {
           true);
   }
 
-  bool are_neighbours(int a, int b) const {
-    for (const int edge : topology_.faces[a].edges) {
-      const EdgeInfo& e = topology_.edges[edge];
-      if (e.face_a == b || e.face_b == b) return true;
-      for (const int vertex : {e.vertex_a, e.vertex_b})
-        for (const int other : topology_.faces[b].edges)
-          if (vertex >= 0 &&
-              (topology_.edges[other].vertex_a == vertex || topology_.edges[other].vertex_b == vertex))
-            return true;
-    }
-    return false;
-  }
-
-  // Candidates from the meshes (a tree of boxes), confirmed on the exact faces.
   void check_crossing_faces() {
-    const TopoDS_Shape& shape = part_.bodies()[body_].shape;
-    BRepExtrema_SelfIntersection meshes(shape);
-    meshes.Perform();
-    if (!meshes.IsDone()) return;
-    std::set<std::pair<int, int>> told;
-    const BRepExtrema_MapOfIntegerPackedMapOfInteger& found = meshes.OverlapElements();
-    for (BRepExtrema_MapOfIntegerPackedMapOfInteger::Iterator it(found); it.More(); it.Next()) {
-      for (TColStd_MapIteratorOfPackedMapOfInteger other(it.Value()); other.More(); other.Next()) {
-        const int a = topology_.find_face(meshes.GetSubShape(it.Key())),
-                  b = topology_.find_face(meshes.GetSubShape(other.Key()));
-        if (a < 0 || b < 0 || a == b || are_neighbours(a, b) || !told.insert(std::minmax(a, b)).second)
-          continue;
-        const BRepExtrema_DistShapeShape apart(topology_.faces[a].face, topology_.faces[b].face);
-        if (!apart.IsDone() || apart.NbSolution() == 0 || apart.Value() > 1e-6) continue;
-        add(FindingKind::kSelfIntersection, apart.PointOnShape1(1),
-            fmt::format("a {} and a {} that are no neighbours meet here",
-                        surface_name(topology_.faces[a].surface.kind),
-                        surface_name(topology_.faces[b].surface.kind)),
-            {}, false)
-            .face = a;
-      }
-    }
+    for (const Crossing& crossing : crossing_faces(part_, body_))
+      add(FindingKind::kSelfIntersection, crossing.where,
+          fmt::format("a {} and a {} that are no neighbours meet here",
+                      surface_name(topology_.faces[crossing.face_a].surface.kind),
+                      surface_name(topology_.faces[crossing.face_b].surface.kind)),
+          {}, false)
+          .face = crossing.face_a;
   }
 
   const Part& part_;

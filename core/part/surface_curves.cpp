@@ -4,6 +4,7 @@
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
+#include <ShapeFix_Edge.hxx>
 #include <ShapeFix_Wire.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -29,6 +30,19 @@ void make_curves_of(const TopoDS_Wire& wire, const TopoDS_Face& face) {
   fixing.FixEdgeCurves();
 }
 
+// Where a made curve does not run at the pace of the curve in space, it is made to, or the edge says how far
+// off it is.
+void run_alike(const TopoDS_Face& face) {
+  ShapeFix_Edge fixing;
+  for (TopExp_Explorer edges(face, TopAbs_EDGE); edges.More(); edges.Next()) {
+    const TopoDS_Edge& edge = TopoDS::Edge(edges.Current());
+    if (BRep_Tool::Degenerated(edge) || (BRep_Tool::SameParameter(edge) && BRep_Tool::SameRange(edge)))
+      continue;
+    fixing.FixSameParameter(edge, face);
+    fixing.FixVertexTolerance(edge, face);
+  }
+}
+
 }  // namespace
 
 bool lacks_surface_curves(const TopoDS_Face& face) {
@@ -42,11 +56,12 @@ bool lacks_surface_curves(const TopoDS_Face& face) {
 }
 
 bool make_surface_curves(const TopoDS_Face& shape) {
-  if (!lacks_surface_curves(shape)) return true;
   // A reversed face would turn its wires round, but not the order of their edges.
   const TopoDS_Face face = TopoDS::Face(shape.Oriented(TopAbs_FORWARD));
-  for (TopoDS_Iterator wires(face); wires.More(); wires.Next())
-    if (wires.Value().ShapeType() == TopAbs_WIRE) make_curves_of(TopoDS::Wire(wires.Value()), face);
+  if (lacks_surface_curves(face))
+    for (TopoDS_Iterator wires(face); wires.More(); wires.Next())
+      if (wires.Value().ShapeType() == TopAbs_WIRE) make_curves_of(TopoDS::Wire(wires.Value()), face);
+  run_alike(face);
   return !lacks_surface_curves(face);
 }
 
