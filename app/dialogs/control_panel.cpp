@@ -180,9 +180,12 @@ void ControlPanel::send_offsets() {
   QStringList lines = program.split(QLatin1Char('\n'), Qt::SkipEmptyParts);
   lines.prepend(QStringLiteral("PROGRAM %1").arg(lines.size()));
   tell(tr("Sending …"));
-  client_.ask(lines.join(QLatin1Char('\n')), [this](const Result<QString>& answer) {
+  const QString unwritten = told(unwritten_text(*use->machine, use->offsets));
+  client_.ask(lines.join(QLatin1Char('\n')), [this, unwritten](const Result<QString>& answer) {
     if (answer)
-      tell(tr("The control has taken the offsets."));
+      tell(tr("The control has taken the offsets.") +
+               (unwritten.isEmpty() ? QString() : QLatin1Char(' ') + unwritten),
+           !unwritten.isEmpty());
     else
       tell(
           tr("The control did not take them: %1. Its table is as it was.").arg(told(answer.error().sentence)),

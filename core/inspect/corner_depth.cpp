@@ -3,6 +3,7 @@
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
 
+#include "base/tolerance.h"
 #include "base/units.h"
 #include "geom/primitives.h"
 #include "inspect/disc_heights.h"
@@ -67,6 +68,13 @@ bool faces_down(const gp_Vec& normal, const gp_Dir& axis) {
   return normal.Dot(gp_Vec(axis)) < -kOverhang;
 }
 
+// Planes, and what turns about the tool's direction: their highest level is that of an edge, which the mesh has exactly.
+bool ends_level(const Surface& surface, const gp_Dir& axis) {
+  return surface.kind == SurfaceKind::kPlane ||
+         ((surface.kind == SurfaceKind::kCylinder || surface.kind == SurfaceKind::kCone) &&
+          parallel(surface.position.Direction(), axis, kWall_rad));
+}
+
 bool any_side(const gp_Vec& /*normal*/, const gp_Dir& /*axis*/) {
   return true;
 }
@@ -88,9 +96,9 @@ void measure_reach(const Part& part, const CornerOptions& options, std::vector<C
           overhangs.within(sweep.at, sweep.radius_mm, corner.bottom_mm + kClear_mm / 2).has_value();
       const auto met = everything.within(sweep.at, options.holder_radius_mm + deviation, highest + 1e-6);
       if (!met) continue;
-      const bool is_flat = topology.faces[met->face].surface.kind == SurfaceKind::kPlane;
-      corner.reach_is_from_mesh = !is_flat;
-      highest = met->level_mm + (is_flat ? 0 : deviation);
+      const bool exact = ends_level(topology.faces[met->face].surface, options.axis);
+      corner.reach_is_from_mesh = !exact;
+      highest = met->level_mm + (exact ? 0 : deviation);
     }
     corner.reach_mm = highest - corner.bottom_mm;
   }

@@ -118,10 +118,14 @@ void ask(Evaluated& evaluated, const std::string& reason) {
 // Two setups on one machine that are told to the control as the same zero.
 std::string twice_used(const Job& job, const Entry& entry) {
   const auto own = work_offset_from(entry.setup()->offset);
+  const auto machine = job.machines.find(entry.setup()->machine);
+  const auto further =
+      machine == job.machines.end() ? FurtherOffsets::kUnwritten : machine->second.further_offsets;
   for (const Entry& other : job.entries) {
     if (other.id == entry.id) break;
     if (!other.setup() || other.setup()->machine != entry.setup()->machine || !own) continue;
-    if (const auto theirs = work_offset_from(other.setup()->offset); theirs && same_offset(*theirs, *own))
+    if (const auto theirs = work_offset_from(other.setup()->offset);
+        theirs && same_offset(*theirs, *own, further))
       return fmt::format("{} and {} would both be written to {}", other.name, entry.name,
                          work_offset_text(*own));
   }

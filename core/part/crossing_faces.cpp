@@ -2,6 +2,7 @@
 
 #include <embree3/rtcore.h>
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepClass_FaceClassifier.hxx>
 #include <BRep_Tool.hxx>
 #include <ShapeAnalysis_Surface.hxx>
@@ -170,6 +171,42 @@ class ExactFace {
   bool is_near_ = false;
 };
 
+// The open edges of faces, as polygons: faces that were never sewn touch there, and the mesh cannot tell
+// whether they cross.
+class OpenBorders {
+ public:
+  OpenBorders(const TopologyIndex& topology, double near_mm) : topology_(topology), near_mm_(near_mm) {}
+
+  bool is_near(int face, const gp_Pnt& p) {
+    const std::vector<std::pair<gp_Pnt, gp_Pnt>>& pieces = pieces_of(face);
+    return std::any_of(pieces.begin(), pieces.end(), [&](const auto& piece) {
+      const gp_Vec along(piece.first, piece.second), to(piece.first, p);
+      const double length2 = along.SquareMagnitude();
+      const double t = length2 > 0 ? std::clamp(to.Dot(along) / length2, 0.0, 1.0) : 0;
+      return p.Distance(piece.first.Translated(along * t)) <= near_mm_;
+    });
+  }
+
+ private:
+  const std::vector<std::pair<gp_Pnt, gp_Pnt>>& pieces_of(int face) {
+    const auto [at, is_new] = pieces_.try_emplace(face);
+    if (!is_new) return at->second;
+    constexpr int kPieces = 32;
+    for (const int edge : topology_.faces[face].edges) {
+      if (!topology_.edges[edge].is_open()) continue;
+      const BRepAdaptor_Curve curve(topology_.edges[edge].edge);
+      const double first = curve.FirstParameter(), step = (curve.LastParameter() - first) / kPieces;
+      for (int i = 0; i < kPieces; ++i)
+        at->second.emplace_back(curve.Value(first + i * step), curve.Value(first + (i + 1) * step));
+    }
+    return at->second;
+  }
+
+  const TopologyIndex& topology_;
+  double near_mm_;
+  std::map<int, std::vector<std::pair<gp_Pnt, gp_Pnt>>> pieces_;
+};
+
 // From one surface to the other and back until both are one place.
 std::optional<gp_Pnt> common_place(ExactFace& a, ExactFace& b, gp_Pnt at) {
   a.start_anew();
@@ -204,16 +241,19 @@ std::vector<Crossing> crossing_faces(const Part& part, int body) {
     if (const auto at = meeting_of(triangles[a], triangles[b]))
       places[std::minmax(triangles[a].face, triangles[b].face)].push_back(*at);
   std::map<int, ExactFace> exact;  // what projecting onto a surface needs is made once a face
+  OpenBorders borders(topology, 2 * deflection_mm(part.bodies()[body].shape, {}));
   std::vector<Crossing> crossings;
   for (const auto& [faces, all] : places) {
     ExactFace& a = exact.try_emplace(faces.first, topology.faces[faces.first].face).first->second;
     ExactFace& b = exact.try_emplace(faces.second, topology.faces[faces.second].face).first->second;
     const size_t step = std::max<size_t>(1, all.size() / kPlacesTried);
-    for (size_t i = 0; i < all.size(); i += step)
+    for (size_t i = 0; i < all.size(); i += step) {
+      if (borders.is_near(faces.first, all[i]) && borders.is_near(faces.second, all[i])) continue;
       if (const auto at = common_place(a, b, all[i])) {
         crossings.push_back({faces.first, faces.second, *at});
         break;
       }
+    }
   }
   return crossings;
 }

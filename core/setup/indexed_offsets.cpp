@@ -13,6 +13,8 @@ namespace {
 // Offsets with whose they are: no two planes may be written to one place.
 class OffsetsInUse {
  public:
+  explicit OffsetsInUse(FurtherOffsets further) : further_(further) {}
+
   Result<void> take(const WorkOffset& offset, const std::string& plane) {
     if (const std::string* other = holder_of(offset))
       return refuse(RefusalCode::kBadInput, fmt::format("{} and {} would both be written to {}", *other,
@@ -30,16 +32,18 @@ class OffsetsInUse {
  private:
   [[nodiscard]] const std::string* holder_of(const WorkOffset& offset) const {
     for (const auto& [known, plane] : all_)
-      if (same_offset(known, offset)) return &plane;
+      if (same_offset(known, offset, further_)) return &plane;
     return nullptr;
   }
+  FurtherOffsets further_;
   std::vector<std::pair<WorkOffset, std::string>> all_;
 };
 
-Result<std::vector<WorkOffset>> offsets_of(const Setup& setup, const std::string& own_name, size_t planes) {
+Result<std::vector<WorkOffset>> offsets_of(const Setup& setup, const std::string& own_name, size_t planes,
+                                           FurtherOffsets further) {
   const auto first = work_offset_from(setup.offset);
   if (!first) return refuse(first);
-  OffsetsInUse in_use;
+  OffsetsInUse in_use(further);
   if (auto taken = in_use.take(*first, own_name); !taken) return refuse(taken);
   std::vector<WorkOffset> all{*first};
   for (const ToolPlane& plane : setup.planes) {
@@ -141,8 +145,8 @@ std::string plane_block(const Machine& machine, const IndexedOffset& o, const To
 
 Result<std::vector<IndexedOffset>> indexed_offsets(const Machine& machine, const Setup& setup,
                                                    const SetupValue& value, const PlaceInMachine& place) {
-  const auto offsets = offsets_of(setup, value.planes.empty() ? std::string() : value.planes.front().name,
-                                  value.planes.size());
+  const std::string own_name = value.planes.empty() ? std::string() : value.planes.front().name;
+  const auto offsets = offsets_of(setup, own_name, value.planes.size(), machine.further_offsets);
   if (!offsets) return refuse(offsets);
   const gp_Trsf into_machine = place.from_setup();
   std::vector<IndexedOffset> all;
@@ -168,6 +172,19 @@ Result<std::vector<IndexedOffset>> indexed_offsets(const Machine& machine, const
     all.push_back(std::move(o));
   }
   return all;
+}
+
+std::string unwritten_text(const Machine& machine, const std::vector<IndexedOffset>& offsets) {
+  std::string which;
+  int count = 0;
+  for (const IndexedOffset& o : offsets) {
+    if (work_offset_write(o.offset, machine.further_offsets)) continue;
+    which += fmt::format("{}{} of {}", which.empty() ? "" : ", ", work_offset_text(o.offset), o.plane);
+    ++count;
+  }
+  if (count == 0) return {};
+  return fmt::format("{} {} not written: the machine file does not say how {} set (\"further_offsets\").",
+                     which, count == 1 ? "is" : "are", count == 1 ? "it is" : "they are");
 }
 
 std::string offsets_program(const std::string& setup_name, const Machine& machine,

@@ -27,6 +27,10 @@ struct IndexedOffset {
 Result<std::vector<IndexedOffset>> indexed_offsets(const Machine& machine, const Setup& setup,
                                                    const SetupValue& value, const PlaceInMachine& place);
 
+// What the program leaves unwritten, in a sentence: "G54.1 P12 of Boss A is not written: the machine file
+// does not say how it is set."; empty when there is nothing.
+std::string unwritten_text(const Machine& machine, const std::vector<IndexedOffset>& offsets);
+
 // RS-274: G10 words as the machine file says, the rotary positions and the arithmetic in comments. Ends with
 // M30.
 std::string offsets_program(const std::string& setup_name, const Machine& machine,

@@ -78,9 +78,9 @@ std::optional<std::string> work_offset_write(const WorkOffset& offset, FurtherOf
   return std::nullopt;
 }
 
-bool same_offset(const WorkOffset& a, const WorkOffset& b) {
-  const auto place = [](const WorkOffset& o) {
-    return std::pair(o.kind == WorkOffset::Kind::kFurther, o.number);
+bool same_offset(const WorkOffset& a, const WorkOffset& b, FurtherOffsets further) {
+  const auto place = [&](const WorkOffset& o) {
+    return work_offset_write(o, further).value_or(work_offset_text(o));
   };
   return place(a) == place(b);
 }

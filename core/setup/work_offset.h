@@ -35,8 +35,9 @@ std::optional<FurtherOffsets> further_offsets_from(const std::string& name);
 // file does not say how.
 std::optional<std::string> work_offset_write(const WorkOffset& offset, FurtherOffsets further);
 
-// Whether a control keeps both in one place: G54 and 1 are one.
-bool same_offset(const WorkOffset& a, const WorkOffset& b);
+// Whether both are written to one place: G54 and 1, and G54.1 P1 and 7 where further ones go on from 7.
+bool same_offset(const WorkOffset& a, const WorkOffset& b,
+                 FurtherOffsets further = FurtherOffsets::kUnwritten);
 
 // The one after it, of its kind; the last of six is followed by G54.1 P1. Nothing after the last.
 std::optional<WorkOffset> next_work_offset(const WorkOffset& offset);

@@ -95,5 +95,89 @@ TEST(Corners, CornerUnderARoofIsUndercut) {
   EXPECT_FALSE(report.narrowest_passage_mm);
 }
 
+// A level is no height: nothing depends on where the part lies along the tool.
+TEST(Corners, DepthsDoNotDependOnWhereThePartLies) {
+  for (const double down : {0.0, -100.0, 250.0}) {
+    const TopoDS_Shape part = cut(block({0, 0, down - 30}, {60, 60, down}),
+                                  {pocket(gp_Ax2(gp_Pnt(30, 30, down), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)),
+                                          {30, 30, 10, {4, 4, 4, 4}, 2})});
+    const CornerReport report = corners_of(*part_of(part), gp_Dir(0, 0, 1));
+    const auto floors = of_kind(report, CornerKind::kFloorRound),
+               walls = of_kind(report, CornerKind::kWallRound);
+    ASSERT_EQ(floors.size(), 1u);
+    EXPECT_NEAR(floors.front().depth_mm, 10, kExact_mm);
+    EXPECT_NEAR(floors.front().reach_mm, 10, kExact_mm);
+    ASSERT_EQ(walls.size(), 4u);
+    for (const Corner& wall : walls) EXPECT_NEAR(wall.reach_mm, wall.depth_mm, kExact_mm);
+  }
+}
+
+// However thin it is: a peg of 2 that stands 5.7 from a corner, 50 high.
+TEST(Corners, ReachCountsAThinPeg) {
+  const gp_Pnt corner(45, 45, 30);  // where the axis of a corner of radius 4 comes out
+  const TopoDS_Shape plate =
+      cut(block({0, 0, 0}, {80, 80, 30}),
+          {pocket(gp_Ax2(gp_Pnt(34, 34, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {30, 30, 20, {4, 4, 4, 4}})});
+  const gp_Pnt peg = corner.Translated(gp_Vec(gp_Dir(1, 0.4, 0)) * 5.7);
+  const TopoDS_Shape part = join(plate, {rod(gp_Ax2(peg, gp_Dir(0, 0, 1)), 2, 50)});
+  const auto corners = of_kind(corners_of(*part_of(part), gp_Dir(0, 0, 1)), CornerKind::kWallRound);
+  ASSERT_EQ(corners.size(), 4u);
+  const auto nearest =
+      std::min_element(corners.begin(), corners.end(), [&](const Corner& a, const Corner& b) {
+        return a.position.Distance(corner) < b.position.Distance(corner);
+      });
+  EXPECT_NEAR(nearest->depth_mm, 20, kExact_mm);
+  EXPECT_NEAR(nearest->reach_mm, 70, kExact_mm);
+  EXPECT_FALSE(nearest->reach_is_from_mesh);  // its top is flat
+}
+
+// A lip that covers no more than a strip of what the corner's cutter needs: straight up from the middle of
+// the corner the way is free.
+TEST(Corners, UndercutIsWhatTheWholeCutterMeets) {
+  const TopoDS_Shape plate =
+      cut(block({0, 0, 0}, {60, 60, 30}),
+          {pocket(gp_Ax2(gp_Pnt(30, 30, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {30, 30, 20, {6, 6, 6, 6}})});
+  const TopoDS_Shape part = join(plate, {block({14, 27, 26}, {17, 33, 30})});  // hangs into the pocket's side
+  const TopoDS_Shape hooked =
+      join(plate, {block({39, 41.5, 26}, {40.5, 45, 30})});  // into the way of one corner
+  for (const Corner& corner : corners_of(*part_of(part), gp_Dir(0, 0, 1)).corners)
+    EXPECT_FALSE(corner.kind == CornerKind::kWallRound && corner.undercut) << corner.position.X();
+  int undercut = 0;
+  for (const Corner& corner : corners_of(*part_of(hooked), gp_Dir(0, 0, 1)).corners)
+    if (corner.kind == CornerKind::kWallRound && corner.undercut) {
+      ++undercut;
+      EXPECT_NEAR(corner.position.X(), 39, 1e-6);
+      EXPECT_NEAR(corner.position.Y(), 39, 1e-6);
+    }
+  EXPECT_EQ(undercut, 1);
+}
+
+// Between a round boss and a flat wall it runs into: acos(6/10) for a radius of 10 whose middle stands 6 off
+// the wall.
+TEST(Corners, SharpCornersOfCurvedWallsHaveTheirAngle) {
+  const TopoDS_Shape base = block({-40, -40, 0}, {40, 40, 10});
+  const TopoDS_Shape part = join(
+      base, {block({-40, -40, 10}, {40, 0, 30}), rod(gp_Ax2(gp_Pnt(0, 6, 10), gp_Dir(0, 0, 1)), 20, 20)});
+  const auto sharp = of_kind(corners_of(*part_of(part), gp_Dir(0, 0, 1)), CornerKind::kWallSharp);
+  ASSERT_EQ(sharp.size(), 2u);
+  for (const Corner& corner : sharp) EXPECT_NEAR(corner.angle_rad, std::acos(0.6), 1e-6);
+}
+
+// The gap of 5 between two round islands is not measured: then the largest cutter says so.
+TEST(Corners, PassagesBetweenCurvedWallsAreNotPassedOverInSilence) {
+  const TopoDS_Shape pocketed =
+      cut(block({0, 0, 0}, {100, 80, 30}),
+          {pocket(gp_Ax2(gp_Pnt(50, 40, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {80, 60, 10, {8, 8, 8, 8}})});
+  const CornerReport plain = corners_of(*part_of(pocketed), gp_Dir(0, 0, 1));
+  EXPECT_FALSE(plain.has_passages_not_looked_at);
+  EXPECT_EQ(reservations_text(plain, 20), "");
+  const TopoDS_Shape islands = join(pocketed, {rod(gp_Ax2(gp_Pnt(40, 40, 20), gp_Dir(0, 0, 1)), 15, 10),
+                                               rod(gp_Ax2(gp_Pnt(60, 40, 20), gp_Dir(0, 0, 1)), 15, 10)});
+  const CornerReport report = corners_of(*part_of(islands), gp_Dir(0, 0, 1));
+  ASSERT_TRUE(report.largest_cutter_mm);
+  EXPECT_TRUE(report.has_passages_not_looked_at);
+  EXPECT_EQ(reservations_text(report, 20), "passages between curved walls not looked at");
+}
+
 }  // namespace
 }  // namespace anvil

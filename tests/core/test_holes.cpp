@@ -156,5 +156,58 @@ TEST(Holes, ThroughHolesAreToldFromTheSideTheOthersOpenTo) {
     EXPECT_TRUE(hole.axis.IsEqual(plate().tool_axis, 1e-9)) << hole.name;
 }
 
+// 3/16 in is 4.7625 mm, which rounds to either side when its last digits differ.
+TEST(Holes, EqualHolesAreOneGroupWhateverTheirLastDigitsAre) {
+  std::vector<TopoDS_Shape> tools;
+  for (int i = 0; i < 12; ++i)
+    tools.push_back(rod(gp_Ax2(gp_Pnt(10 + 12 * (i % 4), 10 + 12 * (i / 4), 20), gp_Dir(0, 0, -1)),
+                        4.7625 + (i % 2 ? 1e-9 : -1e-9), 20));
+  const HoleReport report = holes_of(*part_of(cut(block({0, 0, 0}, {60, 50, 20}), tools)));
+  ASSERT_EQ(report.holes.size(), 12u);
+  EXPECT_EQ(report.groups.size(), 1u);
+}
+
+// What the drill makes is the narrowest step that the rest opens into, however short it is.
+TEST(Holes, MainBoreIsTheNarrowestTheRestOpensInto) {
+  const gp_Ax2 top(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1));
+  const TopoDS_Shape deep = cut(block({0, 0, 0}, {40, 40, 20}), {rod(top, 3, 20), rod(top, 5.5, 17)});
+  const HoleReport through = holes_of(*part_of(deep));
+  ASSERT_EQ(through.holes.size(), 1u);
+  EXPECT_NEAR(through.holes[0].diameter_mm, 3, kExact_mm);
+  EXPECT_EQ(through.groups[0].form, "Ø3 through, counterbore Ø5.5 × 17");
+  // A short pilot at the end of a wide blind bore is a step of its own.
+  const TopoDS_Shape pilot = cut(block({0, 0, 0}, {40, 40, 20}), {rod(top, 12, 14), rod(top, 4, 16)});
+  const HoleReport blind = holes_of(*part_of(pilot));
+  ASSERT_EQ(blind.holes.size(), 1u);
+  EXPECT_NEAR(blind.holes[0].diameter_mm, 12, kExact_mm);
+  // But a deep one is what was drilled, and the wide one its counterbore.
+  const TopoDS_Shape bored = cut(block({0, 0, 0}, {40, 40, 20}), {rod(top, 11, 6), rod(top, 6, 18)});
+  EXPECT_NEAR(holes_of(*part_of(bored)).holes.at(0).diameter_mm, 6, kExact_mm);
+}
+
+// Two blind bores with tips on one axis, from both sides, that a crossing bore opens into each other: neither
+// is lost.
+TEST(Holes, BlindBoresThatMeetInACrossingOneAreTwo) {
+  const double tip = 3.5 / std::tan(radians(60));
+  const gp_Ax2 left(gp_Pnt(0, 20, 20), gp_Dir(1, 0, 0)), right(gp_Pnt(120, 20, 20), gp_Dir(-1, 0, 0));
+  const TopoDS_Shape part = cut(block({0, 0, 0}, {120, 40, 40}),
+                                {rod(gp_Ax2(gp_Pnt(60, 20, 40), gp_Dir(0, 0, -1)), 20, 40),
+                                 // Each begins at the crossing bore and ends blind before the outside.
+                                 rod(gp_Ax2(gp_Pnt(60, 20, 20), gp_Dir(1, 0, 0)), 7, 33),
+                                 taper(gp_Ax2(gp_Pnt(93, 20, 20), gp_Dir(1, 0, 0)), 7, 0, tip),
+                                 rod(gp_Ax2(gp_Pnt(60, 20, 20), gp_Dir(-1, 0, 0)), 7, 33),
+                                 taper(gp_Ax2(gp_Pnt(27, 20, 20), gp_Dir(-1, 0, 0)), 7, 0, tip)});
+  const HoleReport report = holes_of(*part_of(part));
+  ASSERT_EQ(report.holes.size(), 3u);
+  int with_tip = 0;
+  for (const Hole& hole : report.holes) {
+    if (std::abs(hole.diameter_mm - 7) > kExact_mm) continue;
+    ++with_tip;
+    EXPECT_FALSE(hole.through);
+    EXPECT_NEAR(degrees(hole.steps.back().angle_rad), 120, 1e-9);
+  }
+  EXPECT_EQ(with_tip, 2);
+}
+
 }  // namespace
 }  // namespace anvil

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <array>
+#include <sstream>
 
 #include "base/units.h"
 #include "geom/primitives.h"
@@ -155,6 +156,56 @@ TEST(IndexedOffsets, NextFreeOnesAreTakenAndDoublesRefused) {
   EXPECT_EQ(work_offset_text(offsets[3].offset), "G54.1 P1");
   p.setup.planes[0].offset = "G59";
   EXPECT_FALSE(indexed_offsets(cradle, p.setup, p.value, p.place));
+}
+
+// Compared by what is written: a number is the place of a G code, and after the last there is none.
+TEST(IndexedOffsets, NoTwoPlanesAreWrittenToOnePlace) {
+  const Machine cradle = machine_of("cradle-ac");
+  const auto refusal = [&](const char* own, const char* first, int planes) {
+    Planned p(gp_Pnt(0, 0, 0), gp_Dir(0, 1, 1));
+    p.setup.offset = own;
+    p.setup.planes[0].offset = first;
+    for (int i = 1; i < planes; ++i) p.setup.planes.push_back({"TP" + std::to_string(i + 1), {}});
+    p.value.planes.resize(static_cast<size_t>(planes) + 1, p.value.planes[1]);
+    reach_planes(cradle, p.setup, p.place, p.value.planes);
+    const auto offsets = indexed_offsets(cradle, p.setup, p.value, p.place);
+    return offsets ? std::string() : offsets.error().sentence;
+  };
+  EXPECT_EQ(refusal("G54", "1", 1), "OP10 and TP1 would both be written to 1");
+  EXPECT_EQ(refusal("G54.1 P299", "", 1), "");
+  EXPECT_EQ(refusal("G54.1 P299", "", 2),
+            "there is no free work offset after G54.1 P300 for TP2: give it one of its own");
+  EXPECT_EQ(refusal("G54.1 P300", "", 1),
+            "there is no free work offset after G54.1 P300 for TP1: give it one of its own");
+  EXPECT_TRUE(
+      same_offset(*work_offset_from("G54.1 P1"), *work_offset_from("7"), FurtherOffsets::kG10L2OnFrom7));
+  EXPECT_FALSE(same_offset(*work_offset_from("G54.1 P1"), *work_offset_from("1"), FurtherOffsets::kG10L20));
+}
+
+// Whatever a name holds, it stays in its comment.
+TEST(IndexedOffsets, NamesNeverBecomeLinesOfTheProgram) {
+  Planned p(gp_Pnt(10, 20, 30), gp_Dir(0, 1, 0));
+  p.setup.offset = "G54.1 P1";
+  p.value.planes[1].name = "side\r\n) G10 L2 P1 X2 (\x7f\xc3\xa4\x01";
+  Machine cradle = machine_of("cradle-ac");
+  const auto offsets = p.on(cradle);
+  const std::string program =
+      offsets_program("OP\nG10 L2 P1 X1", cradle, p.place, offsets, Unit::kMillimetre);
+  std::istringstream lines(program);
+  int words = 0;
+  for (std::string line; std::getline(lines, line);) {
+    for (const char c : line) EXPECT_TRUE(c >= ' ' && c < 0x7f) << line;
+    const bool comment = line.front() == '(' && line.find(')') == line.size() - 1;
+    if (!comment && line.rfind("G10", 0) == 0) ++words;
+    EXPECT_TRUE(comment || line.find("X1") != 0) << line;
+  }
+  EXPECT_EQ(words, 2);  // one for each plane
+  // Without a word of the machine file nothing is written that a control may read in two ways.
+  cradle.further_offsets = FurtherOffsets::kUnwritten;
+  const std::string careful = offsets_program("OP10", cradle, p.place, offsets, Unit::kMillimetre);
+  EXPECT_EQ(careful.find("\nG10"), std::string::npos) << careful;
+  EXPECT_NE(careful.find("(NOT WRITTEN: G54.1 P1 X"), std::string::npos) << careful;
+  EXPECT_NE(unwritten_text(cradle, offsets).find("G54.1 P1 of OP10"), std::string::npos);
 }
 
 TEST(WorkOffsets, AreReadInAllTheirForms) {

@@ -209,5 +209,57 @@ TEST(KinematicsOf, HoldsForRandomChains) {
   }
 }
 
+// Directions of real parts are off by 1e-9 to 1e-6: what the machine cannot turn out is told, not refused.
+TEST(KinematicsOf, DirectionsALittleOffAreTakenAndTold) {
+  for (const char* name : {"bench-3axis", "rotary-a"}) {
+    const auto poses = poses_for(shipped(name), gp_Dir(2e-9, 0, 1));
+    ASSERT_TRUE(poses) << name;
+    EXPECT_NEAR(poses->front().off_rad, 2e-9, 1e-12);
+    const auto refused = poses_for(shipped(name), gp_Dir(1e-5, 0, 1));
+    ASSERT_FALSE(refused) << name;
+    EXPECT_NE(refused.error().sentence.find("0.00057°"), std::string::npos) << refused.error().sentence;
+    EXPECT_TRUE(poses_for(shipped(name), gp_Dir(1e-5, 0, 1), {}, 1e-4)) << name;  // as the job allows
+  }
+}
+
+// Where the tool nearly lies along a rotary axis half the digits of 1 - cos are lost.
+TEST(KinematicsOf, NearThePoleEveryDirectionIsReachedExactly) {
+  for (const char* name : {"cradle-ac", "head-bc", "nutating-bc"}) {
+    const Machine& machine = shipped(name);
+    for (double tilt = 1e-10; tilt < 1e-3; tilt *= 1.9) {
+      for (double turn = 0; turn < 2 * kPi; turn += 0.5) {
+        const gp_Dir direction(std::sin(tilt) * std::cos(turn), std::sin(tilt) * std::sin(turn),
+                               std::cos(tilt));
+        const auto poses = poses_for(machine, direction);
+        ASSERT_TRUE(poses) << name << " " << tilt << " " << turn;
+        for (const Pose& pose : *poses)
+          EXPECT_LT(off(machine, direction, pose.angles), 1e-9) << name << " " << tilt;
+      }
+    }
+  }
+}
+
+// A solution that was kept stays that one, from wherever the machine comes.
+TEST(KinematicsOf, SolutionsKeepTheirNamesHoweverTheyWind) {
+  test::Random random(20261127, 1);
+  for (const char* name : {"cradle-ac", "head-bc", "nutating-bc"}) {
+    const Machine& machine = shipped(name);
+    for (int i = 0; i < 200; ++i) {
+      const gp_Dir direction = random.direction();
+      const auto first = poses_for(machine, direction);
+      if (!first || first->size() < 2) continue;
+      const auto again = poses_for(machine, direction, {random.between(-20, 20), random.between(-20, 20)});
+      ASSERT_TRUE(again);
+      for (const Pose& pose : *first) {
+        const auto same = std::find_if(again->begin(), again->end(), [&](const Pose& p) { return p.key == pose.key; });
+        ASSERT_NE(same, again->end());
+        for (size_t axis = 0; axis < 2; ++axis) {
+          EXPECT_NEAR(std::remainder(pose.angles[axis] - same->angles[axis], 2 * kPi), 0, 1e-7) << name;
+        }
+      }
+    }
+  }
+}
+
 }  // namespace
 }  // namespace anvil
