@@ -384,5 +384,44 @@ TEST_F(Cli, FilesOfEveryKindAreAsked) {
   }
 }
 
+// A cube of triangles with one side missing: judged, and refused where nothing exact can be found.
+TEST_F(Cli, MeshesAreJudgedAndHaveNoHolesNorCorners) {
+  const std::string file = (files->path() / "open.stl").string();
+  std::ofstream stl(file);
+  stl << "solid cube\n";
+  const double c[8][3] = {{0, 0, 0}, {9, 0, 0}, {0, 9, 0}, {9, 9, 0}, {0, 0, 9}, {9, 0, 9}, {0, 9, 9}, {9, 9, 9}};
+  const int sides[10][3] = {{4, 5, 7}, {4, 7, 6}, {0, 1, 5}, {0, 5, 4}, {2, 6, 7},
+                            {2, 7, 3}, {0, 4, 6}, {0, 6, 2}, {1, 3, 7}, {1, 7, 5}};
+  for (const auto& t : sides) {
+    stl << "facet normal 0 0 0\nouter loop\n";
+    for (const int k : t) stl << "vertex " << c[k][0] << ' ' << c[k][1] << ' ' << c[k][2] << '\n';
+    stl << "endloop\nendfacet\n";
+  }
+  stl << "endsolid cube\n";
+  stl.close();
+  const json body = ask({"info", file, "--json"})["bodies"][0];
+  EXPECT_EQ(body["sound"], false);
+  ASSERT_EQ(body["findings"].size(), 1u);
+  EXPECT_EQ(body["findings"][0]["kind"], "open-edge");
+  EXPECT_EQ(body["findings"][0]["count"], 4);
+  EXPECT_NEAR(body["findings"][0]["amount"].get<double>(), 36, 1e-6);
+  expect_error({"holes", file, "--json"}, 3, "triangles only");
+  expect_error({"corners", file, "--axis", "0,0,1"}, 3, "triangles only");
+}
+
+// An option that does nothing is refused, not swallowed.
+TEST_F(Cli, ToleranceIsForInfoAlone) {
+  const std::string file = plate().string();
+  expect_error({"holes", file, "--tolerance", "0.1"}, 2, "tolerance");
+  expect_error({"corners", file, "--axis", "+Z", "--tolerance", "0.1"}, 2, "tolerance");
+}
+
+TEST_F(Cli, OrientWritesInTheUnitItNames) {
+  const fs::path out = files->path() / "up-inch.step";
+  const json written = ask({"orient", plate().string(), "--out", out.string(), "--up", "+Y", "--unit", "inch", "--json"});
+  EXPECT_EQ(written["unit"], "inch");
+  EXPECT_EQ(ask({"info", out.string(), "--json"})["source_unit"], "inch");
+}
+
 }  // namespace
 }  // namespace anvil

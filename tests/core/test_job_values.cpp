@@ -58,6 +58,22 @@ TEST(JobValues, ViewsAreKeptReplacedAndTakenAwayByName) {
   EXPECT_EQ(without_view(job, "no such").views.size(), 2u);
 }
 
+// Before version 5 bare lengths were read in the unit the job was shown in: they go on meaning that.
+TEST(JobValues, LengthsOfEarlierJobsKeepWhatTheyMeant) {
+  JobFixture f;
+  const int shelf = f.offset_from(f.midway(), "2");
+  f.job.display.unit = Unit::kInch;
+  json text = text_of(f.job);
+  text["version"] = 4;
+  for (json& entry : text["entries"])
+    if (entry.contains("datum")) entry["datum"].erase("unit");
+  auto again = read(f, text.dump());
+  ASSERT_TRUE(again) << again.error().sentence;
+  EXPECT_EQ(again->find(shelf)->datum()->recipe.unit, Unit::kInch);
+  again->display.unit = Unit::kMillimetre;
+  EXPECT_NEAR(evaluate(*again).numbers.at(shelf).at("distance").value, 50.8, 1e-12);
+}
+
 TEST(JobValues, EveryFieldOfTheDocumentIsWritten) {
   JobFixture f;
   const int plane = f.midway();
