@@ -1,5 +1,7 @@
 // The session's setups: which one is open on its card, frames kept as setups and tool planes.
 #include "app/session.h"
+
+#include <fmt/format.h>
 #include "geom/primitives.h"
 #include "job/setup_edits.h"
 #include "job/setup_on_machine.h"
@@ -96,7 +98,7 @@ void Session::keep_as_tool_plane() {
   picks_.clear();
   if (!job().find(frame))  // made just now
     next = with_name(std::move(next), frame,
-                     "TP" + std::to_string(job().find(setup)->setup()->planes.size() + 1));
+                     "TP" + fmt::format("{}", job().find(setup)->setup()->planes.size() + 1));
   next = with_tool_plane(with_reading_frame(std::move(next), setup), setup, frame);
   const auto last = static_cast<int>(next.find(setup)->setup()->planes.size());
   look_when_evaluated_ = true;
@@ -193,7 +195,8 @@ void Session::keep_proposals(const std::vector<int>& axes) {
     int frame = 0;
     next = with_datum(std::move(next), recipe_for(axis, next.find(setup)->setup()->frame), &frame);
     const size_t number = next.find(setup)->setup()->planes.size() + 1;
-    next = with_group(with_name(std::move(next), frame, "TP" + std::to_string(number)), frame, "Tool planes");
+    next =
+        with_group(with_name(std::move(next), frame, "TP" + fmt::format("{}", number)), frame, "Tool planes");
     next = with_visible(std::move(next), frame, false);  // the setup shows it
     next = with_tool_plane(std::move(next), setup, frame);
     ++kept;

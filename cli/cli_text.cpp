@@ -29,9 +29,10 @@ std::string holes_text(const HoleReport& report, size_t faces, const std::vector
   std::string text = fmt::format("{} holes, {} slots, read in {}, {}\n", report.holes.size(),
                                  report.slots.size(), frame, unit_name(d.unit));
   for (const Hole& h : report.holes)
-    text += fmt::format("  {:<7} {:<44} {}\n", h.name, point_text(h.entry, world_frame(), d),
-                        report.groups[h.group].form +
-                            (h.deviation_mm > 0 ? fmt::format(" (within {:.4f} mm)", h.deviation_mm) : ""));
+    text += fmt::format(
+        "  {:<7} {:<44} {}\n", h.name, point_text(h.entry, world_frame(), d),
+        report.groups[h.group].form +
+            (h.deviation_mm > 0 ? fmt::format(" (within {:.4f} mm)", std::max(1e-4, h.deviation_mm)) : ""));
   for (const Slot& s : report.slots)
     text +=
         fmt::format("  {:<7} {:<44} slot {} × {}{}\n", s.name, point_text(s.centre_a, world_frame(), d),
@@ -49,9 +50,11 @@ std::string corners_text(const CornerReport& report, size_t faces, const Display
   std::string text =
       fmt::format("tool axis {}, {}\n", direction_text(report.options.axis), unit_name(d.unit));
   for (const Corner& c : report.corners)
-    text += fmt::format("  {:<5} {:<12} R {:<9} depth {:<9} reach {:<9}{}{}\n", c.name, corner_name(c.kind),
-                        mm(c.radius_mm), mm(c.depth_mm), mm(c.reach_mm),
-                        c.pocket >= 0 ? report.pockets[c.pocket].name : "-", c.undercut ? "  undercut" : "");
+    text += fmt::format(
+        "  {:<5} {:<12} R {:<9} depth {:<9} reach {:<9}{}{}{}\n", c.name, corner_name(c.kind),
+        mm(c.radius_mm), mm(c.depth_mm), mm(c.reach_mm), c.pocket >= 0 ? report.pockets[c.pocket].name : "-",
+        c.undercut ? "  undercut" : "",
+        c.deviation_mm > 0 ? fmt::format("  (within {:.4f} mm)", std::max(1e-4, c.deviation_mm)) : "");
   text += report.smallest_wall_radius_mm
               ? "smallest wall radius " + mm(*report.smallest_wall_radius_mm) + "\n"
               : "no round wall corner\n";

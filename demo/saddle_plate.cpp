@@ -4,6 +4,8 @@
 #include <numbers>
 
 #include "demo/demo_part.h"
+
+#include <fmt/format.h>
 #include "demo/shapes.h"
 #include "exchange/step_format.h"
 #include "part/measure.h"
@@ -165,7 +167,7 @@ std::vector<Body> stack_of_plates(int count) {
     gp_Trsf shift;
     shift.SetTranslation(gp_Vec((i % side) * (box.size().X() + 10), (i / side) * (box.size().Y() + 10), 0));
     std::vector<Body> moved = moved_bodies({plate}, shift);
-    moved.front().name = "plate " + std::to_string(i + 1);
+    moved.front().name = "plate " + fmt::format("{}", i + 1);
     bodies.push_back(std::move(moved.front()));
   }
   return bodies;

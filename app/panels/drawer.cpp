@@ -48,13 +48,19 @@ QString corner_words(CornerKind kind) {
   return {};
 }
 
+// What is less than the last digit reads as that digit, not as nothing.
+QString deviation_text(double mm, const Display& display) {
+  const int decimals = display.decimals + 1;
+  const double least = mm_per(display.unit) * std::pow(10, -decimals);
+  return QString::fromStdString(format_length(std::max(least, mm), {display.unit, decimals}));
+}
+
 // The form, and of holes stored as splines how closely they are what is told.
 QString hole_words(const HoleReport& report, const Hole& hole, const Display& display) {
   const QString form = QString::fromStdString(report.groups[hole.group].form);
-  if (hole.deviation_mm <= 0) return form;
-  return QObject::tr("%1 (within %2)")
-      .arg(form,
-           QString::fromStdString(format_length(hole.deviation_mm, {display.unit, display.decimals + 1})));
+  return hole.deviation_mm > 0
+             ? QObject::tr("%1 (within %2)").arg(form, deviation_text(hole.deviation_mm, display))
+             : form;
 }
 
 }  // namespace
@@ -331,6 +337,8 @@ void Drawer::fill_corners() {
       fit->setForeground(state == 0 ? theme().fits : state == 1 ? theme().tight : theme().does_not_fit);
     }
     fit->setData(fit->text(), kSortRole);
+    if (c.deviation_mm > 0)
+      fit->setToolTip(tr("Stored as a spline; it is this within %1").arg(deviation_text(c.deviation_mm, d)));
     QList<QStandardItem*> row{
         words(QString::fromStdString(c.name)),
         words(corner_words(c.kind)),

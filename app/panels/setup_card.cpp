@@ -277,8 +277,8 @@ void SetupCard::fill_stock(const Setup& setup) {
   if (stock.kind == Stock::Kind::kOfSetup) current = stock_->findData(stock.setup, kSetupRole);
   stock_->setCurrentIndex(current);
   // The fields stay while their kind does, so that the keyboard stays in them.
-  const std::string kind = std::to_string(session_.opened_setup_id()) + "." +
-                           std::to_string(static_cast<int>(stock.kind)) + (stock.round ? "r" : "");
+  const std::string kind = fmt::format("{}", session_.opened_setup_id()) + "." +
+                           fmt::format("{}", static_cast<int>(stock.kind)) + (stock.round ? "r" : "");
   if (kind != shown_stock_) {
     shown_stock_ = kind;
     stock_texts_.clear();

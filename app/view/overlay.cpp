@@ -48,8 +48,9 @@ void Overlay::set_rectangle(const QRectF& area, bool touching) {
   update();
 }
 
-void Overlay::set_corner_line(const QString& text, const QColor& colour) {
+void Overlay::set_corner_line(const QString& text, const QColor& colour, const QString& note) {
   corner_line_ = text;
+  corner_note_ = note;
   corner_colour_ = colour;
   update();
 }
@@ -68,7 +69,11 @@ void Overlay::paintEvent(QPaintEvent*) {
   draw_picks(painter);
   draw_hover(painter);
   draw_triad(painter);
-  if (!corner_line_.isEmpty()) draw_label(painter, QPointF(12, 20), corner_line_, corner_colour_);
+  const auto fitting = [&](const QString& text) {
+    return QFontMetricsF(painter.font()).elidedText(text, Qt::ElideRight, width() - 20);
+  };
+  if (!corner_line_.isEmpty()) draw_label(painter, QPointF(12, 20), fitting(corner_line_), corner_colour_);
+  if (!corner_note_.isEmpty()) draw_label(painter, QPointF(12, 44), fitting(corner_note_), theme().ink);
   if (rectangle_.isEmpty()) return;
   painter.setPen(pen(theme().accent, 1, touching_ ? Qt::DashLine : Qt::SolidLine));
   painter.setBrush(faded(theme().accent, 0.10));

@@ -21,7 +21,8 @@ class Overlay : public QWidget {
 
   void set_hover(const std::optional<Candidate>& candidate, const QString& text);
   void set_rectangle(const QRectF& area, bool touching);
-  void set_corner_line(const QString& text, const QColor& colour);
+  // What limits the cutter, and under it what was not looked at.
+  void set_corner_line(const QString& text, const QColor& colour, const QString& note = {});
 
   // The plane the view is cut at, with the handle it can be dragged by; nothing: no section.
   void set_section(const std::optional<gp_Pln>& plane, const gp_Pnt& handle);
@@ -70,7 +71,7 @@ class Overlay : public QWidget {
   OccView& view_;
   const Session& session_;
   std::optional<Candidate> hover_;
-  QString hover_text_, corner_line_;
+  QString hover_text_, corner_line_, corner_note_;
   QColor corner_colour_;
   QRectF rectangle_;
   bool touching_ = false;

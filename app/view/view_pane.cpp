@@ -364,8 +364,8 @@ void ViewPane::show_corner_line() {
     text += tr(" · largest cutter Ø %1")
                 .arg(QString::fromStdString(format_length(*corners->largest_cutter_mm, display)));
   const std::string but = reservations_text(*corners, session_.part()->topology().faces.size());
-  if (!but.empty()) text += QStringLiteral(" · ") + QString::fromStdString(but);
-  overlay_->set_corner_line(text, corners->sharp_wall_corners > 0 ? theme().does_not_fit : theme().ink);
+  overlay_->set_corner_line(text, corners->sharp_wall_corners > 0 ? theme().does_not_fit : theme().ink,
+                            but.empty() ? QString() : tr("But: ") + QString::fromStdString(but));
 }
 
 // --- pointing

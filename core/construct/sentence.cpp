@@ -1,5 +1,7 @@
 #include "construct/solve.h"
 
+#include <fmt/format.h>
+
 namespace anvil {
 namespace {
 
@@ -23,7 +25,7 @@ std::string listed(const std::vector<int>& numbers) {
 }  // namespace
 
 std::string circled(int number) {
-  if (number < 1 || number > 20) return "(" + std::to_string(number) + ")";
+  if (number < 1 || number > 20) return "(" + fmt::format("{}", number) + ")";
   // U+2460 is ①; its UTF-8 form ends in 0xA0.
   return {static_cast<char>(0xE2), static_cast<char>(0x91), static_cast<char>(0xA0 + number - 1)};
 }
@@ -31,7 +33,7 @@ std::string circled(int number) {
 std::string fill_numbers(const std::string& sentence, const std::vector<int>& numbers) {
   std::string filled = sentence;
   for (size_t i = 0; i < numbers.size(); ++i)
-    replace_all(filled, "{" + std::to_string(i + 1) + "}", named(numbers[i]));
+    replace_all(filled, "{" + fmt::format("{}", i + 1) + "}", named(numbers[i]));
   replace_all(filled, "{all}", listed(numbers));
   return filled;
 }

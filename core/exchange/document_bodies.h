@@ -6,7 +6,9 @@
 #include <Message_ProgressRange.hxx>
 #include <TDocStd_Document.hxx>
 
+#include "exchange/body_names.h"
 #include "exchange/format.h"
+#include "exchange/shape_bodies.h"
 
 namespace anvil {
 
@@ -30,6 +32,8 @@ Result<std::vector<Body>> built_by(Reader& reader, const std::string& name, cons
     return refuse(RefusalCode::kNoBody, name + " holds no part: no shape could be built from it.");
   std::vector<Body> bodies = bodies_of(document);
   if (bodies.empty()) return refuse(RefusalCode::kNoBody, name + holds_none);
+  join_single_faces(bodies, stem_of(name));
+  name_nameless(bodies, stem_of(name));
   return bodies;
 }
 

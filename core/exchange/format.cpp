@@ -175,11 +175,7 @@ const Format* format_of(const std::string& bytes, const fs::path& name) {
 }
 
 Result<ImportedBodies> read_part_file(const fs::path& path, const Reading& reading, double scale) {
-  auto read = guarded("reading", [&] { return read_checked(path, reading, scale); });
-  if (!read && read.error().code == RefusalCode::kInternal)
-    return refuse(RefusalCode::kReaderDied, fmt::format("{} is damaged ({}): ask for the file again.",
-                                                        path.filename().string(), read.error().sentence));
-  return read;
+  return guarded("reading", [&] { return read_checked(path, reading, scale); });
 }
 
 std::vector<Body> moved_bodies(const std::vector<Body>& bodies, const gp_Trsf& placement) {

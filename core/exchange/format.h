@@ -25,8 +25,8 @@ struct Reading {
   Progress progress = {};
   // Mesh solids with this while the next ones are being built (STEP only; some may be left without a mesh).
   std::optional<MeshQuality> mesh_ahead = {};
-  // With the kernel's simplest reader, without names and colours (STEP and IGES): it takes files on which the
-  // other one crashes.
+  // With the kernel's simplest reader, without names and colours (STEP and IGES), and its own scanner: it
+  // takes files on which the other one crashes.
   bool plainly = false;
 };
 
@@ -66,6 +66,7 @@ const Format* format_by_suffix(const std::filesystem::path& name);
 // Reads any known kind of file, also one packed with gzip (.stpz, .stp.gz, …). Lengths are multiplied by
 // `scale` beyond what the file's own unit says. OpenCASCADE's readers can crash, hang or eat memory on bad
 // files, so applications go through worker_client.h, which calls this in a process of its own.
+// Refuses (kInternal) what a library could not cope with; the caller knows whether there is another way.
 Result<ImportedBodies> read_part_file(const std::filesystem::path& path, const Reading& reading,
                                       double scale = 1.0);
 

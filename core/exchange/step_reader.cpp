@@ -12,6 +12,8 @@
 #include <XSControl_TransferReader.hxx>
 #include <XSControl_WorkSession.hxx>
 
+#include <sstream>
+
 #include "base/file.h"
 #include "base/units.h"
 #include "exchange/body_names.h"
@@ -94,6 +96,16 @@ Result<std::vector<Body>> built(STEPCAFControl_Reader& reader, const std::string
   return built_by(reader, name, kHoldsNoSolid, Message_ProgressIndicator::Start(steps));
 }
 
+// With the kernel's own scanner and checks: slower, and more patient with what does not follow the format.
+Result<std::vector<std::string>> load_patiently(STEPControl_Reader& reader, const std::string& text,
+                                                const std::string& name) {
+  std::istringstream stream(text);
+  if (reader.ReadStream(name.c_str(), stream) != IFSelect_RetDone)
+    return refuse(RefusalCode::kUnreadable,
+                  name + " cannot be read as STEP: its text does not follow the format.");
+  return {};
+}
+
 // The name of the only product the file holds.
 std::optional<std::string> only_product(const StepData_StepModel& model) {
   std::optional<std::string> name;
@@ -126,7 +138,9 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   STEPControl_Reader& reader = reading.plainly ? plain : with_names.ChangeReader();
   ImportedBodies imported;
   reading.progress.say("reading", 0.05);
-  auto warnings = load(reader, bytes.substr(survey.skip_bytes), name, reading.progress);
+  std::string text = bytes.substr(survey.skip_bytes);
+  auto warnings = reading.plainly ? load_patiently(plain, text, name)
+                                  : load(reader, std::move(text), name, reading.progress);
   if (!warnings) return refuse(warnings);
   imported.source.warnings = std::move(*warnings);
   imported.source.file_name = name;

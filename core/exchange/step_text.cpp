@@ -46,7 +46,7 @@ class Records {
   // The target keeps pointers to names and values.
   const char* list_name(int list) {
     while (static_cast<int>(list_names_.size()) <= list)
-      list_names_.push_back("$" + std::to_string(list_names_.size()));
+      list_names_.push_back("$" + fmt::format("{}", list_names_.size()));
     return list_names_[static_cast<size_t>(list)].c_str();
   }
 

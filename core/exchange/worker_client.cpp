@@ -43,10 +43,18 @@ Result<PartPtr> run_import(const ImportRequest& request, bool plainly, const Pro
 // A file is called damaged only when no way of reading it works.
 Result<PartPtr> import_by_any_way(const ImportRequest& request, const Progress& progress,
                                   const WorkerLimits& limits) {
+  const auto failed = [](const Result<PartPtr>& part) {
+    return !part &&
+           (part.error().code == RefusalCode::kReaderDied || part.error().code == RefusalCode::kInternal);
+  };
   auto part = run_import(request, false, progress, limits);
-  if (part || part.error().code != RefusalCode::kReaderDied) return part;
+  if (!failed(part)) return part;
   auto again = run_import(request, true, progress, limits);
-  return again || again.error().code == RefusalCode::kCancelled ? again : part;
+  if (!failed(again)) return again;
+  if (part.error().code == RefusalCode::kReaderDied) return part;
+  return refuse(RefusalCode::kUnreadable,
+                fmt::format("{} is damaged ({}): ask for the file again.", request.file.filename().string(),
+                            part.error().sentence));
 }
 
 }  // namespace

@@ -148,8 +148,8 @@ fs::path worker_program() {
 Result<WorkerAnswer> run_worker(std::vector<std::string> arguments, const std::string& file,
                                 const Progress& progress, const WorkerLimits& limits,
                                 const std::function<void()>& picture) {
-  arguments.insert(arguments.end(), {"--memory-mb", std::to_string(limits.memory_mb), "--cpu-seconds",
-                                     std::to_string(4 * limits.time.count())});
+  arguments.insert(arguments.end(), {"--memory-mb", fmt::format("{}", limits.memory_mb), "--cpu-seconds",
+                                     fmt::format("{}", 4 * limits.time.count())});
   auto child = worker();
   if (!child) return refuse(child);
   if (!(*child)->order(arguments))

@@ -85,7 +85,7 @@ Result<ExportReport> write_part_file(const std::vector<Body>& bodies, const gp_T
                                      const Format& format, const WriteOptions& options,
                                      const fs::path& path) {
   if (!format.write) return refuse(RefusalCode::kBadInput, std::string(format.name) + " cannot be written");
-  const fs::path beside = path.string() + ".part-" + std::to_string(::getpid());
+  const fs::path beside = path.string() + ".part-" + fmt::format("{}", ::getpid());
   auto report = guarded("writing the file", [&]() -> Result<ExportReport> {
     return write_and_compare(moved_bodies(bodies, placement), format, options, beside);
   });

@@ -33,6 +33,9 @@ class CornerFinder {
     sharp_wall_corners();
     floor_fillets();
     sharp_floors();
+    for (Corner& corner : corners_)
+      for (const int face : corner.faces)
+        corner.deviation_mm = std::max(corner.deviation_mm, topology_.faces[face].surface.deviation_mm);
     return std::move(corners_);
   }
 
@@ -204,7 +207,7 @@ void order_and_name(std::vector<Corner>& corners) {
   std::stable_sort(corners.begin(), corners.end(), [&](const Corner& a, const Corner& b) {
     return rank(a) != rank(b) ? rank(a) < rank(b) : place(a.position) < place(b.position);
   });
-  for (size_t i = 0; i < corners.size(); ++i) corners[i].name = "C" + std::to_string(i + 1);
+  for (size_t i = 0; i < corners.size(); ++i) corners[i].name = "C" + fmt::format("{}", i + 1);
 }
 
 void keep_smaller(std::optional<double>& smallest, std::optional<double> value) {

@@ -31,6 +31,7 @@ struct Corner {
   double reach_mm = 0;              // from its bottom to the highest material within the holder radius
   bool reach_is_from_mesh = false;  // what reaches highest is curved: the mesh's deviation was added
   bool undercut = false;            // a cutter of its radius cannot come down to it along the axis
+  double deviation_mm = 0;          // of faces stored as splines: how closely they are what is told
   int pocket = -1;
   std::vector<int> faces, edges;  // of the part's topology
 

@@ -1,5 +1,7 @@
 #include "inspect/hole_groups.h"
 
+#include <fmt/format.h>
+
 #include <map>
 
 #include "geom/primitives.h"
@@ -114,13 +116,13 @@ void group_holes(HoleReport& report) {
   });
   for (const std::vector<size_t>& set : sets) {
     report.groups.push_back(
-        {"H" + std::to_string(report.groups.size() + 1), form_text(holes[set.front()]), {}});
+        {"H" + fmt::format("{}", report.groups.size() + 1), form_text(holes[set.front()]), {}});
     HoleGroup& group = report.groups.back();
     for (const size_t i : set) {
       Hole& hole = holes[i];
       hole.group = static_cast<int>(report.groups.size()) - 1;
       group.holes.push_back(static_cast<int>(report.holes.size()));
-      hole.name = group.name + "." + std::to_string(group.holes.size());
+      hole.name = group.name + "." + fmt::format("{}", group.holes.size());
       report.holes.push_back(std::move(hole));
     }
   }

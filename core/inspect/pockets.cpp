@@ -1,5 +1,7 @@
 #include "inspect/pockets.h"
 
+#include <fmt/format.h>
+
 #include "base/tolerance.h"
 #include "base/union_find.h"
 #include "geom/primitives.h"
@@ -138,7 +140,7 @@ class PocketFinder {
   void finish() {
     for (size_t i = 0; i < pockets_.size(); ++i) {
       Pocket& pocket = pockets_[i];
-      pocket.name = "P" + std::to_string(i + 1);
+      pocket.name = "P" + fmt::format("{}", i + 1);
       pocket.undercut = !pocket.corners.empty() &&
                         std::all_of(pocket.corners.begin(), pocket.corners.end(),
                                     [&](int corner) { return report_.corners[corner].undercut; });

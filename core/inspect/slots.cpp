@@ -1,5 +1,7 @@
 #include "inspect/slots.h"
 
+#include <fmt/format.h>
+
 #include "base/units.h"
 #include "geom/primitives.h"
 #include "inspect/hole_chain.h"
@@ -74,7 +76,7 @@ std::vector<Slot> find_slots(const TopologyIndex& topology, std::vector<bool>& u
     const bool from_high = enter_at_high(low, high, axis.Direction());
     const ChainEnd &entry = from_high ? high : low, &end = from_high ? low : high;
     Slot slot;
-    slot.name = "S" + std::to_string(slots.size() + 1);
+    slot.name = "S" + fmt::format("{}", slots.size() + 1);
     slot.body = topology.patches[a].body;
     slot.axis = from_high ? axis.Direction() : axis.Direction().Reversed();
     slot.centre_a = point_on(axis, entry.level);

@@ -47,7 +47,7 @@ std::string prefix_for(const fs::path& job_path) {
 }  // namespace
 
 Autosave::Autosave(fs::path job_path, fs::path folder) {
-  const std::string suffix = kMark + std::to_string(::getpid());
+  const std::string suffix = kMark + fmt::format("{}", ::getpid());
   path_ = job_path.empty() ? folder / (".unsaved" + suffix)
                            : job_path.parent_path() / (prefix_for(job_path) + suffix);
 }

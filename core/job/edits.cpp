@@ -23,7 +23,7 @@ bool name_taken(const Job& job, const std::string& name) {
 
 std::string free_name(const Job& job, const std::string& kind) {
   for (int n = 1;; ++n) {
-    std::string name = kind + " " + std::to_string(n);
+    std::string name = kind + " " + fmt::format("{}", n);
     if (!name_taken(job, name)) return name;
   }
 }

@@ -32,7 +32,7 @@ void add_meshes(const TopoDS_Shape& shape, Bnd_Box& box) {
 
 // The kernel's quick integration is off by up to a hundredth where weights vary along a surface or an outline
 // (a cylinder stored as a rational B-spline); there it is asked to go on until it is this sure.
-constexpr double kSplineError = 1e-7;
+constexpr double kSplineError = 1e-9;
 
 bool has_spline(const TopoDS_Face& face) {
   const auto is_spline = [](auto type, auto bezier, auto bspline, auto other) {

@@ -90,6 +90,14 @@ std::optional<Circle> circle_through(const std::vector<std::pair<double, double>
   return Circle{k(0) / 2, k(1) / 2, std::sqrt(r2)};
 }
 
+// Of the two senses of a line the one that looks up, or back, or right: what a spline is made of has none of
+// its own.
+Vector3d usual_sense(const Vector3d& z) {
+  for (const double component : {z.z(), z.y(), z.x()})
+    if (std::abs(component) > 1e-9) return component > 0 ? z : -z;
+  return z;
+}
+
 gp_Ax3 position(const Samples& s, const Vector3d& at, const Vector3d& z) {
   return gp_Ax3(gp_Pnt(xyz(s.centre + at)), dir(z), square_to(dir(z), gp_Dir(1, 0, 0)));
 }
@@ -128,7 +136,7 @@ std::pair<Vector3d, Vector3d> square_pair(const Vector3d& z) {
 }
 
 std::optional<Surface> fit_cylinder(const Samples& s) {
-  const Vector3d z = least_direction(s.normals, Vector3d::Zero());
+  const Vector3d z = usual_sense(least_direction(s.normals, Vector3d::Zero()));
   const auto [x, y] = square_pair(z);
   std::vector<std::pair<double, double>> flat;
   for (const Vector3d& p : s.points) flat.emplace_back(p.dot(x), p.dot(y));
@@ -183,8 +191,8 @@ std::optional<Surface> fit_torus(const Samples& s) {
   const Eigen::ColPivHouseholderQR<Matrix3d> solver(mm);
   if (solver.rank() < 3) return std::nullopt;
   const Matrix3d reduced = dd - dm * solver.solve(dm.transpose());
-  const Vector3d z =
-      Eigen::SelfAdjointEigenSolver<Matrix3d>((reduced + reduced.transpose()) / 2).eigenvectors().col(0);
+  const Vector3d z = usual_sense(
+      Eigen::SelfAdjointEigenSolver<Matrix3d>((reduced + reduced.transpose()) / 2).eigenvectors().col(0));
   const Vector3d moment = -solver.solve(dm.transpose() * z);
   const Vector3d foot = z.cross(moment);
   std::vector<std::pair<double, double>> profile;

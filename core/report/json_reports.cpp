@@ -103,6 +103,7 @@ json corner_json(const CornerReport& report, const Corner& c, const In& in) {
   j["bottom"] = in.length(c.bottom_mm);
   j["depth"] = in.length(c.depth_mm);
   j["reach"] = in.length(c.reach_mm);
+  j["deviation"] = in.length(c.deviation_mm);
   j["reach_approximate"] = c.reach_is_from_mesh;
   j["undercut"] = c.undercut;
   j["pocket"] = c.pocket >= 0 ? json(report.pockets[c.pocket].name) : json(nullptr);
@@ -369,7 +370,7 @@ std::string value_text(const Job& job, const Evaluation& evaluation, const Entry
   if (const PartEntry* part = entry.part()) {
     const size_t bodies = part->part->bodies().size();
     const std::string pieces = pieces_text(*part->part);
-    return bodies == 1 ? pieces : std::to_string(bodies) + " bodies, " + pieces;
+    return bodies == 1 ? pieces : fmt::format("{}", bodies) + " bodies, " + pieces;
   }
   if (const HealingEntry* healing = entry.healing())
     return healing->report.lines.empty() ? std::string() : healing->report.lines.front();

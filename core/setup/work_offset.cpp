@@ -44,7 +44,7 @@ std::string work_offset_text(const WorkOffset& offset) {
     case WorkOffset::Kind::kPlain:
       break;
   }
-  return std::to_string(offset.number);
+  return fmt::format("{}", offset.number);
 }
 
 const char* further_offsets_name(FurtherOffsets how) {

@@ -78,7 +78,7 @@ std::string Control::answer(const std::string& raw) {
                                   : refused("only HELLO true-anvil 1 is known");
   if (word == "PROGRAM") {
     const bool number = !rest.empty() && std::all_of(rest.begin(), rest.end(), ::isdigit) && rest.size() < 6;
-    awaited_ = number ? std::stoul(rest) : 0;
+    awaited_ = number ? static_cast<size_t>(*whole_number_from(rest)) : 0;
     program_.clear();
     if (awaited_ > 0 && awaited_ <= kMostLines) return {};
     awaited_ = 0;

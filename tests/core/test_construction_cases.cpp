@@ -46,7 +46,9 @@ class ConstructionCases : public testing::TestWithParam<Setting> {
   void try_all(const std::vector<Case>& cases) {
     const test::Pieces pieces(GetParam().motion, GetParam().as_splines);
     for (const Case& c : cases) {
-      if ((!c.mirrors && GetParam().mirrored) || (!c.as_splines && GetParam().as_splines)) continue;
+      if (!c.mirrors && GetParam().mirrored) continue;
+      // Which way the axis of a spline looks is nobody's choice, and frames stand on it.
+      if (GetParam().as_splines && std::string(c.id).rfind("frame.", 0) == 0) continue;
       std::string about = std::string(c.id) + ":";
       for (const std::string& pick : c.picks) about += " " + pick;
       SCOPED_TRACE(about);

@@ -55,6 +55,22 @@ TEST_P(Dialects, DeclinationHousingIsTheSame) {
   expect_wall_corners(*part, expected, GetParam().within);
 }
 
+TEST_P(Dialects, WormYokeIsTheSame) {
+  const demo::DemoPart yoke = demo::worm_yoke_a();
+  const PartPtr part = written_and_read(yoke.bodies, GetParam());
+  ASSERT_TRUE(part);
+  expect_all_holes(*part, moved(yoke, GetParam().motion), GetParam().within);
+}
+
+// Splines to begin with, in every dialect.
+TEST_P(Dialects, FinderRingIsTheSame) {
+  const demo::DemoPart ring = demo::finder_ring();
+  const PartPtr part = written_and_read(ring.bodies, GetParam());
+  ASSERT_TRUE(part);
+  constexpr size_t kRadial = 3;
+  expect_all_holes(*part, moved(ring, GetParam().motion), {2e-3, 1e-4}, kRadial);
+}
+
 TEST_P(Dialects, SolidsAreSoundAndAsLarge) {
   const PartPtr part = written_and_read(plate().bodies, GetParam()),
                 as_made = std::make_shared<const Part>(SourceInfo{}, plate().bodies);

@@ -251,7 +251,8 @@ TEST(KinematicsOf, SolutionsKeepTheirNamesHoweverTheyWind) {
       const auto again = poses_for(machine, direction, {random.between(-20, 20), random.between(-20, 20)});
       ASSERT_TRUE(again);
       for (const Pose& pose : *first) {
-        const auto same = std::find_if(again->begin(), again->end(), [&](const Pose& p) { return p.key == pose.key; });
+        const auto same =
+            std::find_if(again->begin(), again->end(), [&](const Pose& p) { return p.key == pose.key; });
         ASSERT_NE(same, again->end());
         for (size_t axis = 0; axis < 2; ++axis) {
           EXPECT_NEAR(std::remainder(pose.angles[axis] - same->angles[axis], 2 * kPi), 0, 1e-7) << name;

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <BRepBuilderAPI_Transform.hxx>
+#include <set>
 
 #include "base/units.h"
 #include "demo/shapes.h"
@@ -218,6 +219,42 @@ TEST(RandomParts, SlotsAreFoundWithTheirWidthLengthAndDepth) {
     EXPECT_TRUE(parallel(slot.axis, gp_Dir(0, 0, 1).Transformed(motion)));
     EXPECT_TRUE(parallel(slot.direction, along.Transformed(motion)));
     EXPECT_NEAR(slot.centre_a.Distance(slot.centre_b), apart, kExact_mm);
+  }
+}
+
+// Bores from all sides, many on common lines, that cross one another, some blind with a tip: no wall of a
+// bore that goes all round is lost, whatever interrupts it.
+TEST(RandomParts, NoBoreIsLostWhereBoresCross) {
+  std::cout << "seed " << kSeed << '\n';
+  Random random(kSeed);
+  constexpr double kSide_mm = 100;
+  const gp_Dir inward[] = {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {-1, 0, 0}, {0, -1, 0}, {0, 0, -1}};
+  for (int round = 0; round < 25; ++round) {
+    SCOPED_TRACE(round);
+    std::vector<TopoDS_Shape> tools;
+    for (int bore = random.whole(3, 7); bore > 0; --bore) {
+      const gp_Dir along = inward[random.whole(0, 5)];
+      gp_Pnt at(30 + 20 * random.whole(0, 2), 30 + 20 * random.whole(0, 2), 30 + 20 * random.whole(0, 2));
+      for (int axis = 1; axis <= 3; ++axis)
+        if (std::abs(along.Coord(axis)) > 0.5) at.SetCoord(axis, along.Coord(axis) > 0 ? 0 : kSide_mm);
+      const double diameter = random.between(4, 14),
+                   depth = random.whole(0, 2) == 0 ? kSide_mm : random.between(20, 90);
+      tools.push_back(demo::rod(gp_Ax2(at, along), diameter, depth));
+      if (depth < kSide_mm && random.whole(0, 1) == 0)
+        tools.push_back(
+            demo::taper(gp_Ax2(at.Translated(gp_Vec(along) * depth), along), diameter, 0, diameter * 0.3));
+    }
+    const PartPtr part = part_of(demo::cut(demo::block({0, 0, 0}, {kSide_mm, kSide_mm, kSide_mm}), tools));
+    const auto report = find_holes(*part);
+    ASSERT_TRUE(report);
+    std::set<int> found;
+    for (const Hole& hole : report->holes) found.insert(hole.faces.begin(), hole.faces.end());
+    const TopologyIndex& topology = part->topology();
+    for (const Patch& patch : topology.patches) {
+      if (patch.surface.kind != SurfaceKind::kCylinder || !patch.surface.inside) continue;
+      if (angular_coverage(topology, patch) < 2 * kPi - 1e-6) continue;
+      EXPECT_TRUE(found.count(patch.faces.front())) << "Ø" << 2 * patch.surface.radius_mm << " was lost";
+    }
   }
 }
 

@@ -1,8 +1,17 @@
 // fuzz_import [COUNT] [SEED]: breaks good files in every way it knows and brings them in. Each mutant must
-// give a part or one sentence, within the limits, and leave no worker and no temporary file behind. Prints
-// what came of them; status 1 when anything was wrong.
+// give a part or one sentence, within the limits, and leave no worker and no temporary file behind; a mutant
+// on which every reader dies although the plain library takes it is a failure, too; where that dies as well
+// it is counted. Prints what came of them; status 1 when anything was wrong. Those that were wrong are kept
+// in the folder FUZZ_KEEP names.
 #include <fmt/format.h>
 
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
+#include <IGESControl_Reader.hxx>
+#include <STEPControl_Reader.hxx>
 #include <chrono>
 #include <cstdlib>
 #include <filesystem>
@@ -131,6 +140,29 @@ std::vector<Seed> good_files(const fs::path& folder) {
   return seeds;
 }
 
+// The kernel's own reader alone, in a process of its own.
+bool plain_library_dies(const fs::path& file) {
+  const pid_t child = ::fork();
+  if (child == 0) {
+    ::alarm(20);
+    const std::string suffix = file.extension();
+    if (suffix == ".step") {
+      STEPControl_Reader reader;
+      if (reader.ReadFile(file.c_str()) == IFSelect_RetDone) reader.TransferRoots();
+    } else if (suffix == ".iges") {
+      IGESControl_Reader reader;
+      if (reader.ReadFile(file.c_str()) == IFSelect_RetDone) reader.TransferRoots();
+    } else if (suffix == ".brep") {
+      TopoDS_Shape shape;
+      BRepTools::Read(shape, file.c_str(), BRep_Builder());
+    }
+    ::_exit(0);
+  }
+  int status = 0;
+  ::waitpid(child, &status, 0);
+  return WIFSIGNALED(status) || (WIFEXITED(status) && WEXITSTATUS(status) != 0);
+}
+
 size_t files_in(const fs::path& folder) {
   size_t count = 0;
   for ([[maybe_unused]] const auto& item : fs::directory_iterator(folder)) ++count;
@@ -160,7 +192,7 @@ int main(int argc, char** argv) {
     std::ofstream(path, std::ios::binary) << bytes;
     const auto start = std::chrono::steady_clock::now();
     std::string sentence;
-    bool part = false;
+    bool part = false, reader_died = false;
     if (good.suffix == "anvil") {
       const auto loaded = load_job(path, {});
       part = loaded.has_value();
@@ -169,6 +201,7 @@ int main(int argc, char** argv) {
       const auto imported = import_part(path, {}, {kLimit, 4096});
       part = imported.has_value();
       if (!imported) sentence = imported.error().sentence;
+      reader_died = !imported && imported.error().code == RefusalCode::kReaderDied;
     }
     const double took = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     slowest = std::max(slowest, took);
@@ -178,14 +211,19 @@ int main(int argc, char** argv) {
     if (took > static_cast<double>(kLimit.count()) + kSlack_s) what = fmt::format("took {:.1f} s", took);
     if (test::children() != 0) what = "a worker is left";
     if (files_in(folder.path() / "tmp") != 0) what = "temporary files are left";
-    const bool reader_died = sentence.find("made the reader") != std::string::npos;
+    const bool plain_dies = reader_died && plain_library_dies(path);
+    if (reader_died && !plain_dies) what = "every reader died, and the plain library reads it: " + sentence;
     const bool limit = sentence.find("was given up") != std::string::npos ||
                        sentence.find("computing time") != std::string::npos;
     ++outcomes[good.suffix + (part          ? ": part"
+                              : plain_dies  ? ": message (the reader died, and the plain library does)"
                               : reader_died ? ": message (the reader died)"
                               : limit       ? ": message (limit)"
                                             : ": message")];
     if (what.empty()) continue;
+    if (const char* keep = std::getenv("FUZZ_KEEP"))
+      fs::copy_file(path, fs::path(keep) / fmt::format("mutant-{}.{}", i, good.suffix),
+                    fs::copy_options::overwrite_existing);
     ++wrong;
     std::cout << "mutant " << i << " (" << how << "): " << what << "\n";
   }

@@ -9,10 +9,10 @@ std::vector<Case> frame_cases() {
   const std::string reading = "frame 10 0 0";
   const auto frame = [](const char* id, std::vector<std::string> picks, ParameterTexts texts,
                         std::vector<std::vector<double>> expected) {
-    return Case{id, std::move(picks), std::move(texts), std::move(expected), {}, false, false};
+    return Case{id, std::move(picks), std::move(texts), std::move(expected), {}, false};
   };
   const auto refused = [](const char* id, std::vector<std::string> picks, Fact fact) {
-    return Case{id, std::move(picks), {}, {}, fact, false, false};
+    return Case{id, std::move(picks), {}, {}, fact, false};
   };
   // Four, a quarter turn about Z one after the other, X first.
   const auto quarters = [](std::vector<double> zero, gp_Dir z, gp_Dir x) {

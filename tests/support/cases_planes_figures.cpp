@@ -29,7 +29,7 @@ std::vector<Case> plane_cases() {
        {},
        {{0, 0, 5, 0, 0, 1}}},
       {"plane.best-fit", {"top", "corner"}, {}, {{0, 0, 20, 0, 0, 1}}},
-      {"plane.best-fit", {"blind2", "point 0 0 20", "blind"}, {}, {{0, 0, 20, 0, 0, 1}}, {}, true, false},
+      {"plane.best-fit", {"blind2", "point 0 0 20", "blind"}, {}, {{0, 0, 20, 0, 0, 1}}},
       {"plane.two-lines", {"edgeX", "edgeZ"}, {}, {{0, 0, 0, 0, 1, 0}}},
       {"plane.two-lines", {"bore", "bore2"}, {}, {{20, 20, 0, 0, 1, 0}}},
       {"plane.two-lines", {"edgeX", "edgeY"}, {}, {}, Fact{"gap_mm", 20}},

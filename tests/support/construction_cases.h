@@ -24,7 +24,6 @@ struct Case {
       expected;                      // point: 3 numbers; axis and plane: place and direction; else the value
   std::optional<Fact> refused = {};  // with this fact
   bool mirrors = true;               // frames have no mirror image
-  bool as_splines = true;            // holes are not recognised in B-splines
 };
 
 inline const double kSin = 0.5, kCos = std::sqrt(3) / 2;
