@@ -1,4 +1,6 @@
 // true-anvil [FILE …] [--theme light|dark] [--screenshot PNG [--table corners|holes] [--pick-demo]]
+#include <clocale>
+
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
@@ -41,6 +43,8 @@ int main(int argc, char** argv) {
     return 1;
   }
   QApplication application(argc, argv);
+  // Qt takes the user's locale over; libraries below read and write numbers with a point.
+  std::setlocale(LC_NUMERIC, "C");
   QApplication::setApplicationName(QStringLiteral("true-anvil"));
   QApplication::setOrganizationName(QStringLiteral("true-anvil"));
   anvil::quiet_kernel();

@@ -316,6 +316,11 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
   QMainWindow::keyPressEvent(event);
 }
 
+// A field that still has the cursor ends its edit when it goes, which is after the session has gone.
+MainWindow::~MainWindow() {
+  for (QLineEdit* field : findChildren<QLineEdit*>()) field->blockSignals(true);
+}
+
 void MainWindow::closeEvent(QCloseEvent* event) {
   if (closing_) {
     keeper_.work().cancel();

@@ -26,6 +26,7 @@ class MainWindow : public QMainWindow {
   Q_OBJECT
  public:
   MainWindow();
+  ~MainWindow() override;
 
   [[nodiscard]] Session& session() { return session_; }
   [[nodiscard]] JobKeeper& keeper() { return keeper_; }

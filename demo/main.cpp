@@ -15,8 +15,10 @@ namespace {
 
 using namespace anvil;
 
-Result<void> write_demo(const demo::DemoPart& part, const std::filesystem::path& folder) {
+Result<void> write_demo(const demo::DemoPart& part, const std::filesystem::path& folder,
+                        bool surface_curves) {
   WriteOptions options;
+  options.surface_curves = surface_curves;
   options.product = part.bodies.front().name;
   options.time_stamp = "2026-01-01T00:00:00";  // the same bytes on every run
   const std::filesystem::path path = folder / part.file_name;
@@ -42,12 +44,14 @@ int main(int argc, char** argv) {
   int plates = 0;
   app.add_option("--plates", plates,
                  "also a file of this many saddle plates (79 faces each), for measuring at scale");
+  bool without_curves = false;
+  app.add_flag("--without-surface-curves", without_curves, "as most writers write STEP, for measuring");
   CLI11_PARSE(app, argc, argv);
   quiet_kernel();
   std::filesystem::create_directories(folder);
   for (const demo::DemoPart& part : {demo::saddle_plate(), demo::declination_housing(), demo::worm_yoke_a(),
                                      demo::worm_yoke_b(), demo::finder_ring()}) {
-    if (auto written = write_demo(part, folder); !written) {
+    if (auto written = write_demo(part, folder, !without_curves); !written) {
       std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
       return 1;
     }
@@ -76,8 +80,10 @@ int main(int argc, char** argv) {
   if (rows <= 0) return 0;
   Body plate;
   plate.name = "plate of holes";
+  WriteOptions plate_options;
+  plate_options.surface_curves = !without_curves;
   plate.shape = demo::plate_of_holes(rows, rows);
-  auto written = write_step({plate}, {}, std::filesystem::path(folder) / "plate-of-holes.step");
+  auto written = write_step({plate}, plate_options, std::filesystem::path(folder) / "plate-of-holes.step");
   if (!written) std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
   return written ? 0 : 1;
 }

@@ -38,6 +38,8 @@ struct WriteOptions {
   double mesh_deviation_mm = 0.05;  // STL: largest distance between triangles and surface
   double mesh_angle_rad = 0.2;      // STL: largest angle between neighbouring triangles
   bool binary = true;               // STL
+  bool surface_curves =
+      true;  // STEP: curves on surfaces, which most writers leave out; for measuring and tests
 };
 
 // The first bytes of a file and its size: enough to tell what it is, whatever it is called.

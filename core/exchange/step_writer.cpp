@@ -30,6 +30,7 @@ Result<void> write_step(const std::vector<Body>& bodies, const WriteOptions& opt
   Interface_Static::SetCVal("write.step.unit", options.unit.c_str());
   Interface_Static::SetCVal("write.step.product.name", options.product.c_str());
   Interface_Static::SetIVal("write.stepcaf.subshapes.name", 1);
+  Interface_Static::SetIVal("write.surfacecurve.mode", options.surface_curves ? 1 : 0);
   STEPCAFControl_Writer writer;
   writer.SetColorMode(true);
   writer.SetNameMode(true);

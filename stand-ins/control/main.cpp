@@ -5,6 +5,7 @@
 #include <QCoreApplication>
 #include <QTcpServer>
 #include <QTcpSocket>
+#include <clocale>
 #include <cstdio>
 
 #include "geom/primitives.h"
@@ -77,6 +78,8 @@ void serve(QTcpSocket* socket, control::Control& control) {
 int main(int argc, char** argv) {
   anvil::quiet_kernel();
   QCoreApplication app(argc, argv);
+  // Qt takes the user's locale over; options and everything else are read with a point.
+  std::setlocale(LC_NUMERIC, "C");
   Options options;
   CLI::App cli{
       "A simulated machine control on the loopback address; docs/control-protocol.md tells its lines."};

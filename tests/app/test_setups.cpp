@@ -222,6 +222,17 @@ TEST_F(Setups, FromTheHousingToTheControlAndTheSheet) {
     EXPECT_TRUE(html.contains(text)) << text;
 }
 
+// The cursor still stands in a field when the window goes: its edit must not reach a session that is gone.
+TEST_F(Setups, WindowGoesWhileAFieldIsBeingTypedIn) {
+  make_op10();
+  click(child<QToolButton>("setup.place"));
+  auto* field = child<QLineEdit>("setup.place.z");
+  click(field);
+  driver.type(QStringLiteral("-300"));
+  ASSERT_TRUE(driver.wait([&] { return field->text() == QStringLiteral("-300"); }));
+  EXPECT_TRUE(field->hasFocus());
+}
+
 TEST_F(Setups, PartIsProbedWhereItReallyLiesAndTheSetupFollows) {
   make_op10();
   choose(child<QComboBox>("setup.machine"), QStringLiteral("Cradle"));

@@ -99,10 +99,13 @@ class FallbackToThePlainReader : public testing::Test {
     const char* real = std::getenv("TRUE_ANVIL_IMPORT");
     ASSERT_TRUE(real);
     real_ = real;
+    put_in_its_place("if grep -q plainly \"$orders\"; then exec \"" + real_ + "\" serve <\"$orders\"; fi");
+  }
+  // `answer`: what the script does with the orders it was given, before it dies.
+  void put_in_its_place(const std::string& answer) const {
     const fs::path script = folder.path() / "worker";
-    std::ofstream(script)
-        << "#!/bin/sh\norders=$(mktemp)\ncat >\"$orders\"\nif grep -q plainly \"$orders\"; then exec \""
-        << real_ << "\" serve <\"$orders\"; fi\nrm \"$orders\"\nkill -SEGV $$\n";
+    std::ofstream(script) << "#!/bin/sh\norders=$(mktemp)\ncat >\"$orders\"\n"
+                          << answer << "\nrm \"$orders\"\nkill -SEGV $$\n";
     fs::permissions(script, fs::perms::owner_all);
     ::setenv("TRUE_ANVIL_IMPORT", script.c_str(), 1);
   }
@@ -124,8 +127,9 @@ TEST_F(FallbackToThePlainReader, ThePartComesWithoutNamesAndColoursAndSaysSo) {
 }
 
 TEST_F(FallbackToThePlainReader, WhatNoReaderTakesIsDamaged) {
-  const fs::path path = folder.path() / "bad.step";
-  ASSERT_TRUE(write_file_atomically(path, "ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n"));
+  put_in_its_place("");
+  const fs::path path = folder.path() / "plate.step";
+  ASSERT_TRUE(write_step(test::plate().bodies, {}, path));
   const auto part = import_part(path, {});
   ASSERT_FALSE(part);
   EXPECT_EQ(part.error().code, RefusalCode::kReaderDied);

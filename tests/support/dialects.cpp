@@ -32,13 +32,10 @@ using Bodies = std::vector<Body>;
 
 enum class SurfaceCurves { kWritten, kLeftOut };
 
-bool write_as(const Bodies& bodies, const fs::path& file, const WriteOptions& options,
+bool write_as(const Bodies& bodies, const fs::path& file, WriteOptions options,
               SurfaceCurves curves = SurfaceCurves::kWritten) {
-  { const STEPCAFControl_Writer defines_parameters; }
-  Interface_Static::SetIVal("write.surfacecurve.mode", curves == SurfaceCurves::kWritten ? 1 : 0);
-  const bool written = write_step(bodies, options, file).has_value();
-  Interface_Static::SetIVal("write.surfacecurve.mode", 1);
-  return written;
+  options.surface_curves = curves == SurfaceCurves::kWritten;
+  return write_step(bodies, options, file).has_value();
 }
 
 Dialect standard(const char* name, const char* schema, const char* unit, SurfaceCurves curves) {
