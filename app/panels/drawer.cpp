@@ -264,11 +264,13 @@ void Drawer::refresh_buttons() {
   offsets_.button->setChecked(is_open() && stack_->currentWidget() == offsets_.view);
   offsets_.button->setText(offsets_.model->rowCount() ? tr("Offsets %1").arg(offsets_.model->rowCount())
                                                       : tr("Offsets"));
-  corners_.button->setText(session_.corners() ? tr("Corners %1").arg(session_.corners()->corners.size())
-                                              : tr("Corners"));
+  const bool exact = session_.part() && !is_all_mesh(*session_.part());  // triangles have neither
+  corners_.button->setText(
+      exact && session_.corners() ? tr("Corners %1").arg(session_.corners()->corners.size()) : tr("Corners"));
   holes_.button->setText(
-      session_.holes() ? tr("Holes %1").arg(session_.holes()->holes.size() + session_.holes()->slots.size())
-                       : tr("Holes"));
+      exact && session_.holes()
+          ? tr("Holes %1").arg(session_.holes()->holes.size() + session_.holes()->slots.size())
+          : tr("Holes"));
   cutter_row_->setVisible(corners);
   const size_t not_judged = session_.holes() ? session_.holes()->not_judged.size() : 0;
   not_judged_->setText(tr("Not judged %1").arg(not_judged));

@@ -61,6 +61,13 @@ std::optional<Span> axis_to_edge(const Given& round, const Given& edge, const To
   return Span{from, foot_on(*edge.axis, from), " (from the axis)"};
 }
 
+bool counts_from_an_axis(const Inputs& in) {
+  const Given &a = in[0], &b = in[1];
+  return (is_centre_line(a) && is_centre_line(b)) || axis_to_flat(a, b, in.tolerance) ||
+         axis_to_flat(b, a, in.tolerance) || axis_to_edge(a, b, in.tolerance) ||
+         axis_to_edge(b, a, in.tolerance);
+}
+
 // Of what is there, wherever it is nearest.
 Result<Span> nearest_span(const Inputs& in) {
   const Given &a = in[0], &b = in[1];
@@ -106,8 +113,9 @@ Solutions shortest(const Inputs& in) {
 }
 
 Solutions nearest(const Inputs& in) {
-  const auto span = nearest_span(in);
+  auto span = nearest_span(in);
   if (!span) return refuse(span);
+  span->note.clear();  // the sentence says it
   return measured(*span, in);
 }
 
@@ -219,7 +227,7 @@ Construction measure_distance() {
 Construction measure_nearest() {
   Construction c = measuring("measure.nearest", "Nearest points of {1} and {2}",
                              {Need::kMeasurable, Need::kMeasurable}, 46, nearest);
-  c.rank_for = [](const Inputs& in) { return is_centre_line(in[0]) || is_centre_line(in[1]) ? 18 : 46; };
+  c.rank_for = [](const Inputs& in) { return counts_from_an_axis(in) ? 18 : 46; };
   return c;
 }
 

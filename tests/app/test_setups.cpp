@@ -228,6 +228,7 @@ TEST_F(Setups, WindowGoesWhileAFieldIsBeingTypedIn) {
   click(child<QToolButton>("setup.place"));
   auto* field = child<QLineEdit>("setup.place.z");
   click(field);
+  driver.key(QStringLiteral("ctrl+a"));
   driver.type(QStringLiteral("-300"));
   ASSERT_TRUE(driver.wait([&] { return field->text() == QStringLiteral("-300"); }));
   EXPECT_TRUE(field->hasFocus());
