@@ -48,6 +48,18 @@ TEST_P(OfferCases, LikeliestFirst) {
   for (const std::string& id : GetParam().refused) EXPECT_TRUE(has(id, Offer::State::kRefused, 1000)) << id;
 }
 
+// What a hole is from a flat face counts from its axis; the nearest points of both come after it and say so.
+TEST_P(OfferCases, DistancesFromAnAxisComeBeforeNearestPoints) {
+  const auto all = offers();
+  const auto place_of = [&](const std::string& id) {
+    return std::find_if(all.begin(), all.end(), [&](const Offer& o) { return o.construction->id == id; }) -
+           all.begin();
+  };
+  const auto end = static_cast<long>(all.size());
+  if (place_of("measure.nearest") == end) return;
+  EXPECT_LT(place_of("measure.distance"), place_of("measure.nearest"));
+}
+
 TEST_P(OfferCases, EveryOneIsAWholeSentence) {
   for (const Offer& offer : offers()) {
     EXPECT_EQ(offer.sentence.find('{'), std::string::npos) << offer.sentence;
