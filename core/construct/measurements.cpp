@@ -61,11 +61,20 @@ std::optional<Span> axis_to_edge(const Given& round, const Given& edge, const To
   return Span{from, foot_on(*edge.axis, from), " (from the axis)"};
 }
 
-bool counts_from_an_axis(const Inputs& in) {
+// Where one of the two is round, or both are: what people mean by their distance.
+std::optional<Span> span_from_axis(const Inputs& in) {
   const Given &a = in[0], &b = in[1];
-  return (is_centre_line(a) && is_centre_line(b)) || axis_to_flat(a, b, in.tolerance) ||
-         axis_to_flat(b, a, in.tolerance) || axis_to_edge(a, b, in.tolerance) ||
-         axis_to_edge(b, a, in.tolerance);
+  if (is_centre_line(a) && is_centre_line(b)) {
+    const Bridge between = bridge(*a.axis, *b.axis, in.tolerance.angular_rad);
+    const double angle = acute_angle(a.axis->Direction(), b.axis->Direction());
+    return Span{between.on_a, between.on_b,
+                between.parallel ? "" : " (axes, " + format_angle(angle, in.display) + ")"};
+  }
+  for (const auto& from_axis : {axis_to_flat, axis_to_edge}) {
+    if (const auto span = from_axis(a, b, in.tolerance)) return *span;
+    if (const auto span = from_axis(b, a, in.tolerance)) return Span{span->to, span->from, span->note};
+  }
+  return std::nullopt;
 }
 
 // Of what is there, wherever it is nearest.
@@ -85,19 +94,7 @@ Result<Span> shortest_span(const Inputs& in) {
     const gp_Pnt from = drawn_plane(*a.plane, a.extent).centre;
     return Span{from, foot_on(*b.plane, from), ""};
   }
-  if (is_centre_line(a) && is_centre_line(b)) {
-    const Bridge between = bridge(*a.axis, *b.axis, in.tolerance.angular_rad);
-    return Span{between.on_a, between.on_b,
-                between.parallel
-                    ? ""
-                    : " (axes, " +
-                          format_angle(acute_angle(a.axis->Direction(), b.axis->Direction()), in.display) +
-                          ")"};
-  }
-  if (const auto span = axis_to_flat(a, b, in.tolerance)) return *span;
-  if (const auto span = axis_to_flat(b, a, in.tolerance)) return Span{span->to, span->from, span->note};
-  if (const auto span = axis_to_edge(a, b, in.tolerance)) return *span;
-  if (const auto span = axis_to_edge(b, a, in.tolerance)) return Span{span->to, span->from, span->note};
+  if (const auto span = span_from_axis(in)) return *span;
   if (is_centre_line(a) && b.point) return Span{foot_on(*a.axis, *b.point), *b.point, ""};
   if (is_centre_line(b) && a.point) return Span{*a.point, foot_on(*b.axis, *a.point), ""};
   if (is_flat(a) && b.point) return Span{foot_on(*a.plane, *b.point), *b.point, ""};
@@ -227,7 +224,7 @@ Construction measure_distance() {
 Construction measure_nearest() {
   Construction c = measuring("measure.nearest", "Nearest points of {1} and {2}",
                              {Need::kMeasurable, Need::kMeasurable}, 46, nearest);
-  c.rank_for = [](const Inputs& in) { return counts_from_an_axis(in) ? 18 : 46; };
+  c.rank_for = [](const Inputs& in) { return span_from_axis(in) ? 18 : 46; };
   return c;
 }
 

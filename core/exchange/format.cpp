@@ -10,6 +10,7 @@
 
 #include "base/file.h"
 #include "exchange/brep_format.h"
+#include "exchange/endless_faces.h"
 #include "exchange/iges_format.h"
 #include "exchange/mesh_formats.h"
 #include "exchange/repeated_shells.h"
@@ -80,25 +81,21 @@ bool has_finite_size(const Body& body) {
          box.SquareExtent() <= 1e4 * kKilometre_mm * kKilometre_mm;
 }
 
-// Faces that go on for ever are left out with a note rather than losing the part with them.
-void leave_out_endless_faces(ImportedBodies& imported) {
+// Faces that go on for ever are left out with a note rather than losing the part with them; refuses what has
+// no size even so.
+Result<void> leave_out_endless_faces(ImportedBodies& imported, const std::string& name) {
   for (Body& body : imported.bodies) {
-    if (body.kind == BodyKind::kMesh || has_finite_size(body)) continue;
-    const int left_out = remove_endless_faces(body);
-    if (left_out == 0) continue;
-    imported.source.warnings.push_back(
-        fmt::format("{} face{} of {} without an end {} left out: {} is open there.", left_out,
-                    left_out == 1 ? "" : "s", body.name, left_out == 1 ? "was" : "were", body.name));
-  }
-}
-
-Result<void> check_extent(const std::vector<Body>& bodies, const std::string& name) {
-  for (const Body& body : bodies)
-    if (!has_finite_size(body))
+    if (has_finite_size(body)) continue;
+    const int left_out = body.kind == BodyKind::kMesh ? 0 : remove_endless_faces(body);
+    if (left_out == 0 || !has_finite_size(body))
       return refuse(
           RefusalCode::kUnreadable,
           fmt::format("{}: {} has no size, or one of more than 100 km; export the part again without it.",
                       name, body.name));
+    imported.source.warnings.push_back(
+        fmt::format("{} face{} of {} without an end {} left out: {} is open there.", left_out,
+                    left_out == 1 ? "" : "s", body.name, left_out == 1 ? "was" : "were", body.name));
+  }
   return {};
 }
 
@@ -128,8 +125,7 @@ Result<ImportedBodies> read_checked(const fs::path& path, const Reading& reading
   auto imported = format->read(*bytes, name, reading);
   if (!imported) return refuse(imported);
   close_outlines(imported->bodies);
-  leave_out_endless_faces(*imported);
-  if (auto extent = check_extent(imported->bodies, name); !extent) return refuse(extent);
+  if (auto extent = leave_out_endless_faces(*imported, name); !extent) return refuse(extent);
   drop_repeated_shells(imported->bodies);
   imported->source.format = format->name;
   imported->source.sha256 = checksum;

@@ -1,9 +1,6 @@
 #include "exchange/repeated_shells.h"
 
-#include <BRepBndLib.hxx>
 #include <BRep_Tool.hxx>
-#include <Bnd_Box.hxx>
-#include <ShapeBuild_ReShape.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
@@ -64,25 +61,6 @@ int drop_repeated_shells(std::vector<Body>& bodies) {
   const int count = static_cast<int>(bodies.end() - gone);
   bodies.erase(gone, bodies.end());
   return count;
-}
-
-int remove_endless_faces(Body& body) {
-  const Handle(ShapeBuild_ReShape) context = new ShapeBuild_ReShape;
-  int removed = 0, kept = 0;
-  for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next()) {
-    Bnd_Box box;
-    BRepBndLib::Add(faces.Current(), box, false);
-    if (!box.IsVoid() && !box.IsOpen()) {
-      ++kept;
-      continue;
-    }
-    context->Remove(faces.Current());
-    ++removed;
-  }
-  if (removed == 0 || kept == 0) return 0;
-  body.shape = context->Apply(body.shape);
-  body.face_colours.clear();
-  return removed;
 }
 
 }  // namespace anvil

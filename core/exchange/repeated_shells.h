@@ -13,8 +13,4 @@ namespace anvil {
 // went.
 int drop_repeated_shells(std::vector<Body>& bodies);
 
-// Takes out the faces of a body that have no finite extent. Returns how many; 0 when the whole body is of
-// such.
-int remove_endless_faces(Body& body);
-
 }  // namespace anvil

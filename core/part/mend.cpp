@@ -200,12 +200,6 @@ std::vector<TopoDS_Face> invalid_faces(const TopoDS_Shape& shape, const BRepChec
   return invalid;
 }
 
-bool contains_face(const TopoDS_Shape& shape, const TopoDS_Face& face) {
-  for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next())
-    if (faces.Current().IsSame(face)) return true;
-  return false;
-}
-
 bool fix_whole(Body& body) {
   ShapeFix_Shape fixing(body.shape);
   fixing.Perform();
@@ -217,14 +211,15 @@ bool fix_whole(Body& body) {
   return true;
 }
 
-// What was valid and is still there need not be checked again: only faces that are new, and those with an
+// What was found valid and is still there need not be checked again: only the other faces, and those with an
 // edge that was changed, each on its own; and how the shells hang together.
-bool is_valid_where_changed(const TopoDS_Shape& before, const TopTools_MapOfShape& changed_edges,
-                            const TopoDS_Shape& now) {
-  TopTools_IndexedMapOfShape known;
-  TopExp::MapShapes(before, TopAbs_FACE, known);
+bool is_valid_where_changed(const TopoDS_Shape& before, const BRepCheck_Analyzer& check,
+                            const TopTools_MapOfShape& changed_edges, const TopoDS_Shape& now) {
+  TopTools_MapOfShape found_valid;
+  for (TopExp_Explorer faces(before, TopAbs_FACE); faces.More(); faces.Next())
+    if (check.IsValid(faces.Current())) found_valid.Add(faces.Current());
   for (TopExp_Explorer faces(now, TopAbs_FACE); faces.More(); faces.Next()) {
-    bool unchanged = known.Contains(faces.Current());
+    bool unchanged = found_valid.Contains(faces.Current());
     for (TopExp_Explorer edges(faces.Current(), TopAbs_EDGE); edges.More() && unchanged; edges.Next())
       unchanged = !changed_edges.Contains(edges.Current());
     if (!unchanged && !is_valid(faces.Current())) return false;
@@ -241,11 +236,8 @@ bool is_valid_where_changed(const TopoDS_Shape& before, const TopTools_MapOfShap
 bool fix(Body& body, const BRepCheck_Analyzer& check) {
   const TopTools_MapOfShape changed_edges = fix_edges(body.shape, check);
   Body tried = body;
-  const std::vector<TopoDS_Face> invalid = invalid_faces(body.shape, check);
-  fix_faces(tried, invalid);
-  for (const TopoDS_Face& face : invalid)  // what was not replaced is looked at again
-    if (!check.IsValid(face) && contains_face(tried.shape, face) && !is_valid(face)) return fix_whole(body);
-  if (is_valid_where_changed(body.shape, changed_edges, tried.shape) &&
+  fix_faces(tried, invalid_faces(body.shape, check));
+  if (is_valid_where_changed(body.shape, check, changed_edges, tried.shape) &&
       count_open_edges(tried.shape) <= count_open_edges(body.shape)) {
     body = std::move(tried);
     return true;

@@ -68,11 +68,6 @@ Meeting meeting_of(const Machine& machine, const gp_Dir& direction) {
   return {{first_table ? d : tool, second_table ? d : tool}, {1, 1}};
 }
 
-// Without losing digits near 0 and pi, as acos does.
-double angle_between(const gp_Vec& a, const gp_Vec& b) {
-  return std::atan2(a.Crossed(b).Magnitude(), a.Dot(b));
-}
-
 // The angle, at the first axis, of the spherical triangle of the two axes and the common direction: sides
 // `between`, `from_first` and `from_second` (half-angle formula, exact also where a side is tiny; W. Smart,
 // Text-Book on Spherical Astronomy, 1977, art. 10). Zero or pi where the cones only touch.
@@ -108,8 +103,8 @@ std::vector<Pose> two_axis_poses(const Machine& machine, const gp_Dir& direction
                                  double& missing_rad) {
   const gp_Vec a(machine.rotary[0].axis.Direction()), b(machine.rotary[1].axis.Direction());
   const Meeting meet = meeting_of(machine, direction);
-  const double from_first = angle_between(meet.start[0], a), from_second = angle_between(meet.start[1], b),
-               between = angle_between(a, b);
+  const double from_first = meet.start[0].Angle(a), from_second = meet.start[1].Angle(b),
+               between = a.Angle(b);
   // How far the cones are from touching, where they do not meet.
   missing_rad = std::max({between - from_first - from_second, from_first - from_second - between,
                           from_second - from_first - between, from_first + from_second + between - kTurn});
@@ -136,7 +131,7 @@ std::vector<Pose> one_axis_poses(const Machine& machine, const gp_Dir& direction
   const gp_Vec from = rotary.on_table ? gp_Vec(direction) : gp_Vec(0, 0, 1),
                to = rotary.on_table ? gp_Vec(0, 0, 1) : gp_Vec(direction);
   const gp_Vec axis(rotary.axis.Direction());
-  missing_rad = std::abs(angle_between(axis, from) - angle_between(axis, to));
+  missing_rad = std::abs(axis.Angle(from) - axis.Angle(to));
   const auto angle = angle_about(rotary.axis.Direction(), from, to);
   Pose pose;
   pose.angles = {angle ? *angle : before.empty() ? 0 : before[0]};
@@ -233,7 +228,7 @@ gp_Dir towards_tool_at(const Machine& machine, const Angles& angles) {
 Result<std::vector<Pose>> poses_for(const Machine& machine, const gp_Dir& towards_tool, const Angles& before,
                                     double within_rad) {
   std::vector<Pose> poses;
-  double missing_rad = angle_between(gp_Vec(towards_tool), gp_Vec(0, 0, 1));
+  double missing_rad = towards_tool.Angle(gp_Dir(0, 0, 1));
   if (machine.rotary.size() == 2) {
     poses = two_axis_poses(machine, towards_tool, before, missing_rad);
   } else if (machine.rotary.size() == 1) {
