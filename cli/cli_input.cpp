@@ -6,7 +6,7 @@
 
 #include "base/file.h"
 #include "base/numbers.h"
-#include "exchange/worker_client.h"
+#include "exchange/read_here.h"
 #include "geom/primitives.h"
 #include "job/job_file.h"
 
@@ -40,37 +40,56 @@ tl::unexpected<Refusal> bad_frame(const std::string& text) {
       "\"" + text + "\" is no frame: write origin=x,y,z;z=x,y,z;x=x,y,z or the name of a frame in a job");
 }
 
-}  // namespace
+// A reader that hangs is ended as one that crashes is.
+constexpr unsigned kReadingSeconds = 600;
 
-Result<Input> load_input(const std::filesystem::path& file, ReadFor what_for) {
+Result<PartPtr> read_part(const Common& common, bool surfaces_only) {
+  limit_this_process({});
+  ::alarm(kReadingSeconds);
+  HereRequest request{common.file, common.scratch, 1.0, surfaces_only, {terminal_progress()}};
+  request.reading.way = common.way;
+  auto bodies = read_for_numbers(request);
+  ::alarm(0);
+  if (!bodies) return refuse(bodies);
+  return PartPtr(std::make_shared<const Part>(std::move(bodies->source), std::move(bodies->bodies)));
+}
+
+Result<Input> load(const Common& common, bool surfaces_only) {
   Input input;
-  if (file.extension() == ".anvil") {
-    auto loaded = load_job(file, terminal_progress());
+  if (std::filesystem::path(common.file).extension() == ".anvil") {
+    auto loaded = load_job(common.file, terminal_progress());
     if (!loaded) return refuse(loaded);
     input.job = std::move(loaded->job);
     input.evaluation = evaluate(input.job);
     input.part = input.evaluation.part;
     return input;
   }
-  ImportRequest request{file};
-  request.what_for = what_for;
-  auto part = import_part(request, terminal_progress());
+  auto part = read_part(common, surfaces_only);
   if (!part) return refuse(part);
   input.part = *part;
   return input;
 }
 
-Result<Input> load_with_part(const std::filesystem::path& file, ReadFor what_for) {
-  auto input = load_input(file, what_for);
-  if (input && !input->part) return refuse(RefusalCode::kNoBody, file.string() + " holds no part");
+Result<Input> with_part(Result<Input> input, const Common& common) {
+  if (input && !input->part) return refuse(RefusalCode::kNoBody, common.file + " holds no part");
   return input;
 }
 
-Result<Input> load_exact(const std::filesystem::path& file) {
-  auto input = load_with_part(file, ReadFor::kSurfaces);
+}  // namespace
+
+Result<Input> load_input(const Common& common) {
+  return load(common, false);
+}
+
+Result<Input> load_with_part(const Common& common) {
+  return with_part(load(common, false), common);
+}
+
+Result<Input> load_exact(const Common& common) {
+  auto input = with_part(load(common, true), common);
   if (input && is_all_mesh(*input->part))
     return refuse(RefusalCode::kNoBody,
-                  file.filename().string() +
+                  std::filesystem::path(common.file).filename().string() +
                       " holds triangles only: holes and corners are found on exact surfaces; ask "
                       "for the part as STEP, IGES or BREP.");
   return input;

@@ -1,11 +1,10 @@
 // What the commands read and how they answer: files, frames, exit numbers.
 #pragma once
 
-#include <filesystem>
 #include <string>
 
 #include "base/progress.h"
-#include "exchange/worker_client.h"
+#include "cli/commands.h"
 #include "job/evaluate.h"
 
 namespace anvil::cli {
@@ -16,10 +15,12 @@ struct Input {
   Job job;  // empty for a part file
   Evaluation evaluation;
 };
-Result<Input> load_input(const std::filesystem::path& file, ReadFor what_for = ReadFor::kNumbers);
-Result<Input> load_with_part(const std::filesystem::path& file, ReadFor what_for = ReadFor::kNumbers);  // refuses (kNoBody) a job without one
-// Refuses (kNoBody) triangles only, too: there is nothing in them that holes and corners are found by.
-Result<Input> load_exact(const std::filesystem::path& file);
+// Reads in this process, which a bad file may end: see supervised.h.
+Result<Input> load_input(const Common& common);
+Result<Input> load_with_part(const Common& common);  // refuses (kNoBody) a job without one
+// Refuses (kNoBody) triangles only, too: there is nothing in them that holes and corners are found by. A part
+// file comes neither checked nor meshed.
+Result<Input> load_exact(const Common& common);
 
 // "origin=x,y,z;z=x,y,z;x=x,y,z" in `unit`, or the name of a frame in the job. Refuses (kUnknownName) a name
 // the job does not have, (kBadInput) text that is neither.

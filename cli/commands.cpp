@@ -11,7 +11,7 @@
 namespace anvil::cli {
 
 Result<int> info(const Common& common) {
-  auto input = load_with_part(common.file);
+  auto input = load_with_part(common);
   if (!input) return refuse(input);
   print(common.json ? info_json(*input->part, common.unit, common.tolerance_mm)
                     : info_text(*input->part, {common.unit}, common.tolerance_mm));
@@ -19,7 +19,7 @@ Result<int> info(const Common& common) {
 }
 
 Result<int> holes(const Common& common, const std::string& frame_text, const std::string& compare_with) {
-  auto input = load_exact(common.file);
+  auto input = load_exact(common);
   if (!input) return refuse(input);
   gp_Trsf into = input->evaluation.placement;
   if (!frame_text.empty()) {
@@ -51,7 +51,7 @@ Result<int> holes(const Common& common, const std::string& frame_text, const std
 Result<int> corners(const Common& common, const std::string& axis_text, double margin) {
   auto axis = parse_direction(axis_text);
   if (!axis) return refuse(axis);
-  auto input = load_exact(common.file);
+  auto input = load_exact(common);
   if (!input) return refuse(input);
   CornerOptions options;
   options.axis = *axis;
@@ -76,7 +76,7 @@ Result<int> orient(const Common& common, const OrientRequest& request) {
     if (!matrix) return refuse(matrix);
     motion = *matrix;
   }
-  auto input = load_with_part(common.file);
+  auto input = load_with_part(common);
   if (!input) return refuse(input);
   if (up) {
     const gp_Dir z(0, 0, 1);
@@ -104,7 +104,7 @@ Result<int> convert(const Common& common, const std::string& out) {
   if (!format || !format->write)
     return refuse(RefusalCode::kBadInput,
                   out + " ends in nothing that can be written: .step, .igs, .brep and .stl can");
-  auto input = load_with_part(common.file);
+  auto input = load_with_part(common);
   if (!input) return refuse(input);
   ExportRequest wanted;
   wanted.file = out;
@@ -118,7 +118,7 @@ Result<int> convert(const Common& common, const std::string& out) {
 }
 
 Result<int> list_job(const Common& common) {
-  auto input = load_input(common.file);
+  auto input = load_input(common);
   if (!input) return refuse(input);
   print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
                     : job_text(input->job, input->evaluation));

@@ -2,17 +2,21 @@
 // tells.
 #pragma once
 
+#include <filesystem>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "base/refusal.h"
 #include "base/units.h"
+#include "exchange/format.h"
 
 namespace anvil::cli {
 
 struct Common {
   std::string file;
+  ReadingWay way = ReadingWay::kUsual;  // how a part file is read
+  std::filesystem::path scratch;        // a folder for what reading leaves on the disk
   bool json = false;
   Unit unit = Unit::kMillimetre;
   double tolerance_mm = 0.02;

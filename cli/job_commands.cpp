@@ -86,7 +86,7 @@ const std::vector<std::string>& export_kinds() {
 }
 
 Result<int> proposals(const Common& common, const std::string& machine_file) {
-  auto input = load_with_part(common.file);
+  auto input = load_with_part(common);
   if (!input) return refuse(input);
   std::optional<Machine> machine;
   if (!machine_file.empty()) {
@@ -110,7 +110,7 @@ Result<int> proposals(const Common& common, const std::string& machine_file) {
 }
 
 Result<int> check_job(const Common& common) {
-  auto input = load_input(common.file);
+  auto input = load_input(common);
   if (!input) return refuse(input);
   bool good = true;
   for (const auto& [id, evaluated] : input->evaluation.entries)
@@ -121,7 +121,7 @@ Result<int> check_job(const Common& common) {
 }
 
 Result<int> export_job(const Common& common, const JobExport& request) {
-  auto input = load_input(common.file);
+  auto input = load_input(common);
   if (!input) return refuse(input);
   if (!input->part) return refuse(RefusalCode::kNoBody, common.file + " holds no part");
   Result<std::string> text = refuse(RefusalCode::kBadInput, "nothing to export");

@@ -1,13 +1,17 @@
 // true-anvil-cli: the core without a window, for scripts. Exit status: 0 done, 1 a check failed, 2 wrong
 // usage, 3 the file cannot be read or holds no usable body, 4 asked for something this file does not have, 5
 // cannot write.
+#include <fmt/format.h>
 #include <unistd.h>
 
 #include <CLI/CLI.hpp>
 #include <cstdio>
+#include <functional>
 
 #include "base/expression.h"
+#include "base/file.h"
 #include "cli/commands.h"
+#include "cli/supervised.h"
 #include "geom/quiet.h"
 
 namespace {
@@ -33,7 +37,34 @@ void add_common(CLI::App* command, cli::Common& common, std::string& unit) {
   command->add_option("--unit", unit, "mm or inch")->check(CLI::IsMember({"mm", "inch"}));
 }
 
-int run(int argc, char** argv) {
+using Command = std::function<Result<int>(const cli::Common&)>;
+
+int tell(const Result<int>& result) {
+  if (::isatty(STDERR_FILENO)) std::fprintf(stderr, "\r\033[K");
+  if (result) return *result;
+  std::fprintf(stderr, "true-anvil-cli: %s\n", result.error().sentence.c_str());
+  return status_of(result.error().code);
+}
+
+// In a process of its own: when that dies, once more with a reader that takes more.
+int run(const Command& command, cli::Common common) {
+  const TemporaryFolder scratch;
+  common.scratch = scratch.path();
+  cli::Ended ended;
+  for (const ReadingWay way : {ReadingWay::kUsual, ReadingWay::kCarefully, ReadingWay::kPlainly}) {
+    common.way = way;
+    ended = cli::supervised([&] { return tell(command(common)); });
+    if (ended.died.empty()) return ended.status;
+    if (ended.over_limit)
+      return tell(refuse(RefusalCode::kLimit, common.file + " took more time than the limit allows."));
+  }
+  return tell(
+      refuse(RefusalCode::kReaderDied,
+             fmt::format("{} made every way of reading it fail ({}): the file is damaged; ask for it again.",
+                         common.file, ended.died)));
+}
+
+int parse_and_run(int argc, char** argv) {
   CLI::App app("True Anvil on the command line");
   app.require_subcommand(1);
   cli::Common common;
@@ -97,24 +128,22 @@ int run(int argc, char** argv) {
     }
     common.tolerance_mm = *length;
   }
-  const Result<int> result = info->parsed()           ? cli::info(common)
-                             : holes->parsed()        ? cli::holes(common, frame, compare)
-                             : corners->parsed()      ? cli::corners(common, axis, margin)
-                             : orienting->parsed()    ? cli::orient(common, orient)
-                             : converting->parsed()   ? cli::convert(common, converted)
-                             : proposing->parsed()    ? cli::proposals(common, machine)
-                             : check                  ? cli::check_job(common)
-                             : !exported.kind.empty() ? cli::export_job(common, exported)
-                                                      : cli::list_job(common);
-  if (::isatty(STDERR_FILENO)) std::fprintf(stderr, "\r\033[K");
-  if (result) return *result;
-  std::fprintf(stderr, "true-anvil-cli: %s\n", result.error().sentence.c_str());
-  return status_of(result.error().code);
+  const Command command = [&](const cli::Common& with) -> Result<int> {
+    if (info->parsed()) return cli::info(with);
+    if (holes->parsed()) return cli::holes(with, frame, compare);
+    if (corners->parsed()) return cli::corners(with, axis, margin);
+    if (orienting->parsed()) return cli::orient(with, orient);
+    if (converting->parsed()) return cli::convert(with, converted);
+    if (proposing->parsed()) return cli::proposals(with, machine);
+    if (check) return cli::check_job(with);
+    return exported.kind.empty() ? cli::list_job(with) : cli::export_job(with, exported);
+  };
+  return run(command, common);
 }
 
 }  // namespace
 
 int main(int argc, char** argv) {
   anvil::quiet_kernel();
-  return run(argc, argv);
+  return parse_and_run(argc, argv);
 }

@@ -1,7 +1,6 @@
 // true-anvil-import: reads or writes a foreign file in a process of its own, so that a bad file, a crash in a
 // library or a cancel never touches the application. Speaks the protocol of exchange/worker_protocol.h.
 #include <sys/prctl.h>
-#include <sys/resource.h>
 #include <unistd.h>
 
 #include <fmt/format.h>
@@ -9,6 +8,7 @@
 #include <BRepTools.hxx>
 #include <CLI/CLI.hpp>
 #include <STEPControl_Controller.hxx>
+#include <Standard_OutOfMemory.hxx>
 #include <TopExp_Explorer.hxx>
 #include <csignal>
 #include <cstdio>
@@ -18,10 +18,10 @@
 #include "base/file.h"
 #include "exchange/heal_worker.h"
 #include "exchange/part_file.h"
+#include "exchange/read_here.h"
 #include "exchange/step_format.h"
 #include "exchange/worker_protocol.h"
 #include "geom/quiet.h"
-#include "part/mend.h"
 #include "part/mesh.h"
 
 namespace {
@@ -58,11 +58,6 @@ void keep_answers_apart() {
   quiet_kernel();
 }
 
-void limit(__rlimit_resource resource, rlim_t value) {
-  const rlimit bounds{value, value};
-  ::setrlimit(resource, &bounds);
-}
-
 Result<void> hand_over(const ImportedBodies& bodies, const fs::path& folder) {
   std::error_code error;
   fs::create_directories(folder, error);
@@ -93,33 +88,20 @@ void mesh_anew(const std::vector<Body>& bodies) {
 struct Orders {
   std::string from, to, format = "step";
   double scale = 1.0;
-  size_t memory_mb = 8192, cpu_seconds = 2400;
-  bool text = false, plainly = false;
-  bool once = false, surfaces_only = false;  // no picture before; no mesh and no check either
+  ProcessLimits limits;
+  bool text = false;
+  ReadingWay way = ReadingWay::kUsual;
   WriteOptions options;
 };
 
-Result<ImportedBodies> read_bodies(const Orders& orders, const fs::path& folder, const Reading& reading) {
-  ::setenv("TMPDIR", folder.c_str(), 1);  // what a reader leaves behind when it is ended goes with the folder
-  leave_out_fixing(folder);
-  auto bodies = read_part_file(orders.from, reading, orders.scale);
-  if (bodies && orders.plainly)
-    bodies->source.warnings.emplace_back(
-        "The reader for names and colours failed on this file; it was read without them.");
-  return bodies;
+HereRequest request_by(const Orders& orders, const fs::path& folder) {
+  HereRequest request{orders.from, folder, orders.scale, false, {kProgress}};
+  request.reading.way = orders.way;
+  return request;
 }
 
-void mesh_with_note(ImportedBodies& bodies, const MeshQuality& quality) {
-  if (const int empty = mesh_shape(compound_of(bodies.bodies), quality); empty > 0)
-    bodies.source.warnings.push_back(
-        fmt::format("{} faces could not be drawn; they are there but invisible.", empty));
-}
-
-void mend_with_notes(ImportedBodies& bodies, std::vector<int>& mended) {
-  const MendReport report = mend_bodies(bodies.bodies, kProgress);
-  bodies.source.warnings.insert(bodies.source.warnings.end(), report.sentences.begin(),
-                                report.sentences.end());
-  mended = report.mended;
+Refusal too_much_memory() {
+  return {RefusalCode::kLimit, "The file needs more memory than the limit allows."};
 }
 
 WorkerMessage done(bool changed) {
@@ -129,23 +111,26 @@ WorkerMessage done(bool changed) {
   return message;
 }
 
-// The picture first, then what is checked and mended.
-Result<WorkerMessage> read_for_picture(const Orders& orders, const fs::path& folder) {
-  Reading reading{kProgress};
-  reading.plainly = orders.plainly;
-  if (orders.scale == 1.0 && !orders.plainly && is_large_file(orders.from)) reading.mesh_ahead = kCoarseMesh;
-  auto bodies = read_bodies(orders, folder, reading);
-  if (!bodies) return refuse(bodies);
-  kProgress.say("meshing", 0.7);
-  const bool coarse = reading.mesh_ahead || is_large(compound_of(bodies->bodies));
-  mesh_with_note(*bodies, coarse ? kCoarseMesh : MeshQuality());
-  kProgress.say("handing over", 0.85);
-  if (auto handed = hand_over(*bodies, folder / "first"); !handed) return refuse(handed);
+void say_picture() {
   WorkerMessage picture;
   picture.picture = true;
   say(picture);
-  std::vector<int> mended;
-  mend_with_notes(*bodies, mended);
+}
+
+// The picture first, then what is checked and mended.
+Result<WorkerMessage> read_for_picture(const Orders& orders, const fs::path& folder) {
+  HereRequest request = request_by(orders, folder);
+  if (orders.scale == 1.0 && orders.way == ReadingWay::kUsual && is_large_file(orders.from))
+    request.reading.mesh_ahead = kCoarseMesh;
+  auto bodies = read_bodies(request);
+  if (!bodies) return refuse(bodies);
+  kProgress.say("meshing", 0.7);
+  const bool coarse = request.reading.mesh_ahead || is_large(compound_of(bodies->bodies));
+  mesh_with_note(*bodies, coarse ? kCoarseMesh : MeshQuality());
+  kProgress.say("handing over", 0.85);
+  if (auto handed = hand_over(*bodies, folder / "first"); !handed) return refuse(handed);
+  say_picture();
+  const std::vector<int> mended = mend_with_notes(*bodies, kProgress);
   if (mended.empty() && !coarse) return done(false);
   if (coarse) {
     kProgress.say("meshing finely", -1);
@@ -155,28 +140,6 @@ Result<WorkerMessage> read_for_picture(const Orders& orders, const fs::path& fol
   }
   if (auto handed = hand_over(*bodies, folder / "last"); !handed) return refuse(handed);
   return done(true);
-}
-
-// For whoever looks at no picture: once, checked, mended and meshed; or the surfaces alone.
-Result<WorkerMessage> read_for_numbers(const Orders& orders, const fs::path& folder) {
-  Reading reading{kProgress};
-  reading.plainly = orders.plainly;
-  auto bodies = read_bodies(orders, folder, reading);
-  if (!bodies) return refuse(bodies);
-  if (orders.surfaces_only) {
-    turn_inside_out_ones(bodies->bodies);
-  } else {
-    std::vector<int> mended;
-    mend_with_notes(*bodies, mended);
-    kProgress.say("meshing", 0.7);
-    mesh_with_note(*bodies, {});
-  }
-  kProgress.say("handing over", 0.85);
-  if (auto handed = hand_over(*bodies, folder / "first"); !handed) return refuse(handed);
-  WorkerMessage picture;
-  picture.picture = true;
-  say(picture);
-  return done(false);
 }
 
 Result<WorkerMessage> write(const fs::path& folder, const fs::path& out, const std::string& format_id,
@@ -218,6 +181,21 @@ Result<WorkerMessage> heal(const fs::path& folder, const std::string& options_te
   return done;
 }
 
+// What is thrown where nobody can catch it, in a library's own threads or its destructors, is told as well.
+void tell_and_end() {
+  Refusal why{RefusalCode::kInternal, "reading stopped by an error that nobody handled"};
+  try {
+    if (const auto thrown = std::current_exception()) std::rethrow_exception(thrown);
+  } catch (const std::bad_alloc&) {
+    why = too_much_memory();
+  } catch (const Standard_OutOfMemory&) {
+    why = too_much_memory();
+  } catch (...) {  // the sentence stands
+  }
+  say(refusal(why));
+  ::_exit(1);
+}
+
 // Everything up to the last zero byte before the input ends; meanwhile the libraries are loaded and set up.
 std::vector<std::string> wait_for_orders() {
   STEPControl_Controller::Init();
@@ -231,21 +209,15 @@ std::vector<std::string> wait_for_orders() {
 enum class Order { kRead, kWrite, kHeal };
 
 Result<WorkerMessage> obey(Order order, const Orders& orders) {
-#ifndef __SANITIZE_ADDRESS__
-  limit(RLIMIT_AS, static_cast<rlim_t>(orders.memory_mb) << 20);
-#endif
-  limit(RLIMIT_CPU, orders.cpu_seconds);
-  limit(RLIMIT_CORE, 0);
+  limit_this_process(orders.limits);
   try {
-    if (order == Order::kRead)
-      return orders.once || orders.surfaces_only ? read_for_numbers(orders, orders.to)
-                                                 : read_for_picture(orders, orders.to);
+    if (order == Order::kRead) return read_for_picture(orders, orders.to);
     if (order == Order::kHeal) return heal(orders.from, orders.to);
     WriteOptions options = orders.options;
     options.binary = !orders.text;
     return write(orders.from, orders.to, orders.format, options);
   } catch (const std::bad_alloc&) {
-    return refuse(RefusalCode::kLimit, orders.from + " needs more memory than the limit allows.");
+    return refuse(too_much_memory());
   }
 }
 
@@ -254,6 +226,7 @@ Result<WorkerMessage> obey(Order order, const Orders& orders) {
 int main(int argc, char** argv) {
   ::prctl(PR_SET_PDEATHSIG, SIGKILL);  // never outlive the application
   keep_answers_apart();
+  std::set_terminate(tell_and_end);
   std::vector<std::string> arguments(argv + 1, argv + argc);
   if (argc == 2 && arguments.front() == "serve") arguments = wait_for_orders();
   if (arguments.empty()) return 0;  // the application ended without wanting anything
@@ -266,13 +239,12 @@ int main(int argc, char** argv) {
   for (auto* command : {reading, writing, healing}) {
     command->add_option("from", orders.from)->required();
     command->add_option("to", orders.to)->required();
-    command->add_option("--memory-mb", orders.memory_mb);
-    command->add_option("--cpu-seconds", orders.cpu_seconds);
+    command->add_option("--memory-mb", orders.limits.memory_mb);
+    command->add_option("--cpu-seconds", orders.limits.cpu_seconds);
   }
   reading->add_option("--scale", orders.scale);
-  reading->add_flag("--plainly", orders.plainly, "without names and colours");
-  reading->add_flag("--once", orders.once, "no picture before it is checked");
-  reading->add_flag("--surfaces-only", orders.surfaces_only, "no mesh, not checked");
+  reading->add_flag_callback("--carefully", [&orders] { orders.way = ReadingWay::kCarefully; });
+  reading->add_flag_callback("--plainly", [&orders] { orders.way = ReadingWay::kPlainly; });
   writing->add_option("--format", orders.format);
   writing->add_option("--unit", orders.options.unit);
   writing->add_option("--schema", orders.options.schema);

@@ -1,10 +1,19 @@
 #include "exchange/brep_format.h"
 
+#include <fmt/format.h>
+
 #include <BRepTools.hxx>
+#include <BRep_CurveRepresentation.hxx>
+#include <BRep_ListOfCurveRepresentation.hxx>
+#include <BRep_TEdge.hxx>
+#include <BRep_Tool.hxx>
 #include <BinTools.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include <cstring>
 #include <sstream>
 
+#include "exchange/brep_geometry.h"
 #include "exchange/shape_bodies.h"
 
 namespace anvil {
@@ -30,6 +39,21 @@ bool is_whole_text(const std::string& bytes) {
          is_number(location);
 }
 
+// A face without a surface, or an edge without the curve it says it has: nobody who uses them asks.
+bool lacks_geometry(const TopoDS_Shape& shape) {
+  for (TopExp_Explorer ex(shape, TopAbs_FACE); ex.More(); ex.Next())
+    if (TopLoc_Location place; BRep_Tool::Surface(TopoDS::Face(ex.Current()), place).IsNull() &&
+                               BRep_Tool::Triangulation(TopoDS::Face(ex.Current()), place).IsNull())
+      return true;
+  for (TopExp_Explorer ex(shape, TopAbs_EDGE); ex.More(); ex.Next())
+    for (const Handle(BRep_CurveRepresentation) & on :
+         Handle(BRep_TEdge)::DownCast(ex.Current().TShape())->Curves())
+      if ((on->IsCurveOnSurface() && (on->PCurve().IsNull() || on->Surface().IsNull())) ||
+          (on->IsCurveOnClosedSurface() && on->PCurve2().IsNull()))
+        return true;
+  return false;
+}
+
 }  // namespace
 
 bool looks_like_brep(const FileHead& head) {
@@ -44,6 +68,9 @@ Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& na
   if (!is_binary(bytes) && !is_whole_text(bytes))
     return refuse(RefusalCode::kUnreadable,
                   name + " is damaged or cut off: its closing line is missing; ask for the file again.");
+  if (const auto fault = is_binary(bytes) ? std::nullopt : fault_in_brep_geometry(bytes))
+    return refuse(RefusalCode::kUnreadable,
+                  fmt::format("{} is damaged: {}; ask for the file again.", name, *fault));
   reading.progress.say("reading", 0.1);
   TopoDS_Shape shape;
   std::istringstream stream(bytes);
@@ -55,6 +82,9 @@ Result<ImportedBodies> read_brep(const std::string& bytes, const std::string& na
   }
   if (shape.IsNull())
     return refuse(RefusalCode::kUnreadable, name + " is damaged or cut off: ask for the file again.");
+  if (lacks_geometry(shape))
+    return refuse(RefusalCode::kUnreadable,
+                  name + " is damaged: it holds faces or edges without geometry; ask for the file again.");
   ImportedBodies imported;
   imported.source.file_name = name;
   imported.source.warnings.emplace_back("The file names no unit of length; millimetres were taken.");

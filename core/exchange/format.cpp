@@ -6,15 +6,18 @@
 #include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
 #include <Bnd_Box.hxx>
+#include <TopExp_Explorer.hxx>
+#include <algorithm>
 #include <cctype>
 
 #include "base/file.h"
 #include "exchange/brep_format.h"
-#include "exchange/endless_faces.h"
 #include "exchange/iges_format.h"
+#include "exchange/incomplete_instances.h"
 #include "exchange/mesh_formats.h"
 #include "exchange/repeated_shells.h"
 #include "exchange/step_format.h"
+#include "exchange/unusable_faces.h"
 #include "geom/guard.h"
 #include "part/mend.h"
 #include "part/mesh.h"
@@ -81,22 +84,43 @@ bool has_finite_size(const Body& body) {
          box.SquareExtent() <= 1e4 * kKilometre_mm * kKilometre_mm;
 }
 
+void erase_bodies(ImportedBodies& imported, bool (*which)(const Body&)) {
+  imported.bodies.erase(std::remove_if(imported.bodies.begin(), imported.bodies.end(), which),
+                        imported.bodies.end());
+}
+
 // Faces that go on for ever are left out with a note rather than losing the part with them; refuses what has
-// no size even so.
+// no size even so. Of a damaged file it goes: the surface of a face that was left out, say.
 Result<void> leave_out_endless_faces(ImportedBodies& imported, const std::string& name) {
   for (Body& body : imported.bodies) {
     if (has_finite_size(body)) continue;
     const int left_out = body.kind == BodyKind::kMesh ? 0 : remove_endless_faces(body);
-    if (left_out == 0 || !has_finite_size(body))
+    if ((left_out == 0 || !has_finite_size(body)) && imported.left_out == 0)
       return refuse(
           RefusalCode::kUnreadable,
           fmt::format("{}: {} has no size, or one of more than 100 km; export the part again without it.",
                       name, body.name));
-    imported.source.warnings.push_back(
-        fmt::format("{} face{} of {} without an end {} left out: {} is open there.", left_out,
-                    left_out == 1 ? "" : "s", body.name, left_out == 1 ? "was" : "were", body.name));
+    if (left_out > 0)
+      imported.source.warnings.push_back(
+          fmt::format("{} face{} of {} without an end {} left out: {} is open there.", left_out,
+                      left_out == 1 ? "" : "s", body.name, left_out == 1 ? "was" : "were", body.name));
   }
+  if (imported.left_out == 0) return {};
+  erase_bodies(imported, [](const Body& body) { return !has_finite_size(body); });
+  if (imported.bodies.empty()) return refuse(nothing_left(name, imported.left_out));
   return {};
+}
+
+// After a reader has failed on the file: what made it fail is left out and told.
+void leave_out_fatal(ImportedBodies& imported) {
+  for (Body& body : imported.bodies)
+    if (body.kind != BodyKind::kMesh) imported.left_out += remove_fatal_faces(body);
+  if (imported.left_out == 0) return;
+  erase_bodies(imported, [](const Body& body) { return !TopExp_Explorer(body.shape, TopAbs_FACE).More(); });
+  imported.source.warnings.push_back(
+      fmt::format("The file is damaged: {} of its instances lack something they need and were left out; "
+                  "faces may be missing.",
+                  imported.left_out));
 }
 
 std::vector<Body> scaled(const std::vector<Body>& bodies, double factor) {
@@ -106,6 +130,12 @@ std::vector<Body> scaled(const std::vector<Body>& bodies, double factor) {
 }
 
 Result<ImportedBodies> read_checked(const fs::path& path, const Reading& reading, double scale) {
+  std::error_code error;
+  if (!fs::exists(path, error))
+    return refuse(RefusalCode::kUnreadable, fmt::format("{} is not there.", path.string()));
+  if (fs::is_directory(path, error))
+    return refuse(RefusalCode::kUnreadable,
+                  fmt::format("{} is a folder: choose a part file in it.", path.string()));
   reading.progress.say("opening", 0.0);
   auto bytes = read_file(path);
   if (!bytes) return refuse(bytes);
@@ -124,6 +154,7 @@ Result<ImportedBodies> read_checked(const fs::path& path, const Reading& reading
                   name + " is of no kind that can be read: STEP, IGES, BREP, STL, OBJ and PLY can.");
   auto imported = format->read(*bytes, name, reading);
   if (!imported) return refuse(imported);
+  if (reading.way != ReadingWay::kUsual) leave_out_fatal(*imported);
   close_outlines(imported->bodies);
   if (auto extent = leave_out_endless_faces(*imported, name); !extent) return refuse(extent);
   drop_repeated_shells(imported->bodies);

@@ -18,6 +18,14 @@ namespace anvil {
 struct ImportedBodies {
   SourceInfo source;
   std::vector<Body> bodies;
+  int left_out = 0;  // instances of the file that lack something they need (incomplete_instances.h)
+};
+
+// How a file is read: carefully after a reader has failed on it, plainly after that.
+enum class ReadingWay {
+  kUsual,
+  kCarefully,  // without instances that lack something they need (STEP and IGES)
+  kPlainly     // and with the kernel's simplest reader, without names and colours, and its own scanner
 };
 
 // What is wanted of reading.
@@ -25,9 +33,7 @@ struct Reading {
   Progress progress = {};
   // Mesh solids with this while the next ones are being built (STEP only; some may be left without a mesh).
   std::optional<MeshQuality> mesh_ahead = {};
-  // With the kernel's simplest reader, without names and colours (STEP and IGES), and its own scanner: it
-  // takes files on which the other one crashes.
-  bool plainly = false;
+  ReadingWay way = ReadingWay::kUsual;
 };
 
 struct WriteOptions {

@@ -10,16 +10,20 @@
 #include <IGESData_IGESModel.hxx>
 #include <Interface_Static.hxx>
 #include <TDocStd_Document.hxx>
+#include <XSControl_WorkSession.hxx>
+#include <array>
 #include <sstream>
 
 #include "base/file.h"
 #include "exchange/document_bodies.h"
+#include "exchange/incomplete_instances.h"
 #include "exchange/shape_bodies.h"
+#include "exchange/tried_apart.h"
 
 namespace anvil {
 namespace {
 
-constexpr size_t kLine = 80, kSectionColumn = 72;
+constexpr size_t kLine = 80, kSectionColumn = 72, kField = 8;
 
 // A file of the fixed format ends with one terminate line: a T in column 73.
 bool is_whole(const std::string& bytes) {
@@ -58,6 +62,44 @@ Result<std::vector<Body>> built_plainly(IGESControl_Reader& reader, const std::s
   return bodies;
 }
 
+// Where the two lines of a directory entry begin; both begin with the entry's type.
+using DirectoryEntry = std::array<size_t, 2>;
+
+// Those of loops (type 508).
+std::vector<DirectoryEntry> loop_entries(const std::string& bytes) {
+  std::vector<size_t> lines;
+  for (size_t begin = 0, end; begin < bytes.size(); begin = end + 1) {
+    end = std::min(bytes.find('\n', begin), bytes.size());
+    if (end - begin < kLine || bytes[begin + kSectionColumn] != 'D') continue;
+    if (bytes.compare(begin, kField, "     508") == 0) lines.push_back(begin);
+  }
+  std::vector<DirectoryEntry> entries;
+  for (size_t i = 0; i + 1 < lines.size(); i += 2) entries.push_back({lines[i], lines[i + 1]});
+  return entries;
+}
+
+// Makes an entry nothing (type 0).
+void blank(std::string& bytes, const DirectoryEntry& entry) {
+  for (const size_t line : entry) bytes.replace(line, kField, "       0");
+}
+
+// The kernel's reader takes the edges of a loop for granted while it reads. Loops on which it dies become
+// nothing; how many.
+int blank_fatal_loops(std::string& bytes, const std::filesystem::path& scratch) {
+  const std::vector<DirectoryEntry> loops = loop_entries(bytes);
+  constexpr unsigned kSeconds = 30;
+  const auto attempt = [&](int begin, int end) {
+    std::string alone = bytes;
+    for (int i = 0; i < static_cast<int>(loops.size()); ++i)
+      if (i < begin || i >= end) blank(alone, loops[static_cast<size_t>(i)]);
+    if (write_file_atomically(scratch, alone))
+      static_cast<void>(IGESControl_Reader().ReadFile(scratch.c_str()));
+  };
+  const std::vector<int> fatal = fatal_ones(static_cast<int>(loops.size()), kSeconds, attempt);
+  for (const int i : fatal) blank(bytes, loops[static_cast<size_t>(i)]);
+  return static_cast<int>(fatal.size());
+}
+
 }  // namespace
 
 bool looks_like_iges(const FileHead& head) {
@@ -82,7 +124,14 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
   IGESCAFControl_Reader with_names;
   prepare(with_names);
   IGESControl_Reader plain;
-  IGESControl_Reader& reader = reading.plainly ? plain : with_names;
+  const bool plainly = reading.way == ReadingWay::kPlainly;
+  IGESControl_Reader& reader = plainly ? plain : with_names;
+  int left_out = 0;
+  if (reading.way != ReadingWay::kUsual) {
+    std::string without = bytes;
+    left_out = blank_fatal_loops(without, plain_name);
+    if (auto written = write_file_atomically(plain_name, without); !written) return refuse(written);
+  }
   if (reader.ReadFile(plain_name.c_str()) != IFSelect_RetDone)
     return refuse(RefusalCode::kUnreadable,
                   name + " cannot be read as IGES: its text does not follow the format.");
@@ -92,9 +141,14 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
   if (!model.IsNull()) {
     tell_unit(model->GlobalSection(), imported.source);
     imported.source.schema = fmt::format("version {}", model->GlobalSection().IGESVersion());
+    if (reading.way != ReadingWay::kUsual) {
+      imported.left_out = left_out + leave_out_incomplete(model, reader.WS()->Graph());
+      reader.WS()->ComputeGraph(true);  // what belongs to nothing now is built by itself
+    }
   }
   reading.progress.say("building faces", 0.35);
-  auto bodies = reading.plainly ? built_plainly(plain, name) : built_by(with_names, name, kHoldsNoFaces);
+  auto bodies = plainly ? built_plainly(plain, name) : built_by(with_names, name, kHoldsNoFaces);
+  if (!bodies && imported.left_out > 0) return refuse(nothing_left(name, imported.left_out));
   if (!bodies) return refuse(bodies);
   imported.bodies = std::move(*bodies);
   return imported;

@@ -19,6 +19,7 @@
 #include "exchange/body_names.h"
 #include "exchange/built_solids.h"
 #include "exchange/document_bodies.h"
+#include "exchange/incomplete_instances.h"
 #include "exchange/mesh_ahead.h"
 #include "exchange/shape_bodies.h"
 #include "exchange/step_text.h"
@@ -135,19 +136,25 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   prepare(with_names);
   Interface_Static::SetIVal("read.stepcaf.subshapes.name", 1);
   STEPControl_Reader plain;
-  STEPControl_Reader& reader = reading.plainly ? plain : with_names.ChangeReader();
+  const bool plainly = reading.way == ReadingWay::kPlainly;
+  STEPControl_Reader& reader = plainly ? plain : with_names.ChangeReader();
   ImportedBodies imported;
   reading.progress.say("reading", 0.05);
   std::string text = bytes.substr(survey.skip_bytes);
-  auto warnings = reading.plainly ? load_patiently(plain, text, name)
-                                  : load(reader, std::move(text), name, reading.progress);
+  auto warnings =
+      plainly ? load_patiently(plain, text, name) : load(reader, std::move(text), name, reading.progress);
   if (!warnings) return refuse(warnings);
   imported.source.warnings = std::move(*warnings);
   imported.source.file_name = name;
   imported.source.schema = survey.schema;
   tell_unit(reader, survey, imported.source);
+  if (reading.way != ReadingWay::kUsual) {
+    reader.WS()->ComputeGraph(true);
+    imported.left_out = leave_out_incomplete(reader.StepModel(), reader.WS()->Graph());
+  }
   reading.progress.say("building faces", 0.35);
-  auto bodies = reading.plainly ? built_plainly(plain, name) : built(with_names, name, reading.mesh_ahead);
+  auto bodies = plainly ? built_plainly(plain, name) : built(with_names, name, reading.mesh_ahead);
+  if (!bodies && imported.left_out > 0) return refuse(nothing_left(name, imported.left_out));
   if (!bodies) return refuse(bodies);
   imported.bodies = std::move(*bodies);
   if (survey.missing_count > 0)

@@ -19,14 +19,13 @@ Result<PartPtr> take_over(const fs::path& folder) {
   return PartPtr(std::make_shared<const Part>(std::move(bodies->source), std::move(bodies->bodies)));
 }
 
-Result<PartPtr> run_import(const ImportRequest& request, bool plainly, const Progress& progress,
+Result<PartPtr> run_import(const ImportRequest& request, ReadingWay way, const Progress& progress,
                            const WorkerLimits& limits) {
   const TemporaryFolder folder;
   std::vector<std::string> order{"read", request.file.string(), folder.path().string(), "--scale",
                                  fmt::format("{}", request.scale)};
-  if (plainly) order.emplace_back("--plainly");
-  if (request.what_for == ReadFor::kNumbers) order.emplace_back("--once");
-  if (request.what_for == ReadFor::kSurfaces) order.emplace_back("--surfaces-only");
+  if (way == ReadingWay::kCarefully) order.emplace_back("--carefully");
+  if (way == ReadingWay::kPlainly) order.emplace_back("--plainly");
   Result<PartPtr> first = refuse(RefusalCode::kInternal, "the part was not handed over");
   const auto ran = run_worker(std::move(order), request.file.filename().string(), progress, limits, [&] {
     first = take_over(folder.path() / "first");
@@ -47,10 +46,10 @@ Result<PartPtr> import_by_any_way(const ImportRequest& request, const Progress& 
     return !part &&
            (part.error().code == RefusalCode::kReaderDied || part.error().code == RefusalCode::kInternal);
   };
-  auto part = run_import(request, false, progress, limits);
+  auto part = run_import(request, ReadingWay::kUsual, progress, limits);
   if (!failed(part)) return part;
-  auto again = run_import(request, true, progress, limits);
-  if (!failed(again)) return again;
+  for (const ReadingWay way : {ReadingWay::kCarefully, ReadingWay::kPlainly})
+    if (auto again = run_import(request, way, progress, limits); !failed(again)) return again;
   if (part.error().code == RefusalCode::kReaderDied) return part;
   return refuse(RefusalCode::kUnreadable,
                 fmt::format("{} is damaged ({}): ask for the file again.", request.file.filename().string(),
@@ -61,13 +60,6 @@ Result<PartPtr> import_by_any_way(const ImportRequest& request, const Progress& 
 
 Result<PartPtr> import_part(const ImportRequest& request, const Progress& progress,
                             const WorkerLimits& limits) {
-  const fs::path& file = request.file;
-  std::error_code error;
-  if (!fs::exists(file, error))
-    return refuse(RefusalCode::kUnreadable, fmt::format("{} is not there.", file.string()));
-  if (fs::is_directory(file, error))
-    return refuse(RefusalCode::kUnreadable,
-                  fmt::format("{} is a folder: choose a part file in it.", file.string()));
   return guarded("importing", [&] { return import_by_any_way(request, progress, limits); });
 }
 

@@ -21,17 +21,9 @@ struct WorkerLimits {
 // Where the worker is: beside the running program, or what TRUE_ANVIL_IMPORT names.
 std::filesystem::path worker_program();
 
-// What a part is read for. Nothing that is not needed is computed.
-enum class ReadFor {
-  kPicture,  // shown as soon as it can be, then checked and mended
-  kNumbers,  // checked, mended and meshed, handed over once
-  kSurfaces  // neither checked nor meshed: holes, whatever else meshes it itself
-};
-
 struct ImportRequest {
   std::filesystem::path file;
   double scale = 1.0;  // lengths are multiplied by this beyond what the file's own unit says
-  ReadFor what_for = ReadFor::kPicture;
   // Called once, on the calling thread, as soon as the part can be shown and picked: before it is checked and
   // mended.
   std::function<void(const PartPtr&)> first_picture = {};

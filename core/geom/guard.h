@@ -3,12 +3,19 @@
 #pragma once
 
 #include <Standard_Failure.hxx>
+#include <algorithm>
 #include <exception>
 #include <string>
 
 #include "base/refusal.h"
 
 namespace anvil {
+
+// In one line, however many the library wrote.
+inline Refusal failed_because(const char* what, std::string why) {
+  std::replace(why.begin(), why.end(), '\n', ' ');
+  return {RefusalCode::kInternal, std::string(what) + " failed: " + why};
+}
 
 // Runs `work` (returning Result<T>) and turns anything thrown into a refusal naming `what`.
 template <class Work>
@@ -17,10 +24,9 @@ auto guarded(const char* what, Work&& work) -> decltype(work()) {
     return work();
   } catch (const Standard_Failure& failure) {
     const char* text = failure.GetMessageString();
-    return refuse(RefusalCode::kInternal,
-                  std::string(what) + " failed: " + (text && *text ? text : "geometry kernel error"));
+    return refuse(failed_because(what, text && *text ? text : "geometry kernel error"));
   } catch (const std::exception& failure) {
-    return refuse(RefusalCode::kInternal, std::string(what) + " failed: " + failure.what());
+    return refuse(failed_because(what, failure.what()));
   }
 }
 

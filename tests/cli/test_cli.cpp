@@ -13,6 +13,7 @@
 #include "job/setup_edits.h"
 #include "part/measure.h"
 #include "setup/shipped_machines.h"
+#include "support/damage.h"
 #include "support/fixtures.h"
 #include "support/process.h"
 
@@ -285,6 +286,17 @@ TEST_F(Cli, ErrorsAreOneLineWithTheRightStatus) {
   expect_error({"orient", plate(), "--out", files->path() / "m.step", "--matrix", "1 2 3"}, 2, "16 numbers");
 }
 
+// The kernel's reader dies on it; the command reads it again without what made it die.
+TEST_F(Cli, AFileThatEndsTheReaderIsReadWithoutWhatIsWrong) {
+  const fs::path wrong = files->path() / "wrong.step";
+  std::ofstream(wrong) << test::with_wrong_vector(*read_file(plate()), 1);
+  const json whole = ask({"info", plate(), "--json"})["bodies"][0],
+             rest = ask({"info", wrong, "--json"})["bodies"][0];
+  EXPECT_EQ(rest["faces"].get<int>(), whole["faces"].get<int>() - 2);
+  EXPECT_FALSE(rest["sound"].get<bool>());
+  EXPECT_FALSE(ask({"holes", wrong, "--json"})["holes"].empty());
+}
+
 TEST_F(Cli, ToleranceDecidesWhatIsSound) {
   const demo::TornBracket torn = demo::torn_bracket();
   const fs::path file = files->path() / "torn.step";
@@ -389,7 +401,8 @@ TEST_F(Cli, MeshesAreJudgedAndHaveNoHolesNorCorners) {
   const std::string file = (files->path() / "open.stl").string();
   std::ofstream stl(file);
   stl << "solid cube\n";
-  const double c[8][3] = {{0, 0, 0}, {9, 0, 0}, {0, 9, 0}, {9, 9, 0}, {0, 0, 9}, {9, 0, 9}, {0, 9, 9}, {9, 9, 9}};
+  const double c[8][3] = {{0, 0, 0}, {9, 0, 0}, {0, 9, 0}, {9, 9, 0},
+                          {0, 0, 9}, {9, 0, 9}, {0, 9, 9}, {9, 9, 9}};
   const int sides[10][3] = {{4, 5, 7}, {4, 7, 6}, {0, 1, 5}, {0, 5, 4}, {2, 6, 7},
                             {2, 7, 3}, {0, 4, 6}, {0, 6, 2}, {1, 3, 7}, {1, 7, 5}};
   for (const auto& t : sides) {
@@ -418,7 +431,8 @@ TEST_F(Cli, ToleranceIsForInfoAlone) {
 
 TEST_F(Cli, OrientWritesInTheUnitItNames) {
   const fs::path out = files->path() / "up-inch.step";
-  const json written = ask({"orient", plate().string(), "--out", out.string(), "--up", "+Y", "--unit", "inch", "--json"});
+  const json written =
+      ask({"orient", plate().string(), "--out", out.string(), "--up", "+Y", "--unit", "inch", "--json"});
   EXPECT_EQ(written["unit"], "inch");
   EXPECT_EQ(ask({"info", out.string(), "--json"})["source_unit"], "inch");
 }
