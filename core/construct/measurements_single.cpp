@@ -67,8 +67,7 @@ Solutions length(const Inputs& in) {
 
 Solutions body(const Inputs& in) {
   const bool mesh = in[0].region || (in[0].surface && in[0].surface->kind == SurfaceKind::kMesh);
-  const VolumeProperties properties = mesh ? mesh_properties(in[0].body) : volume_properties(in[0].body);
-  const AreaProperties area = mesh ? mesh_area(in[0].body) : area_properties(in[0].body);
+  const auto [properties, area] = mesh ? mesh_shape_properties(in[0].body) : shape_properties(in[0].body);
   const gp_Ax2& frame = *in[1].frame;
   const gp_Pnt centroid = read_in(frame, properties.centroid);
   const gp_XYZ size = exact_box(in[0].body, into_frame(frame)).size();

@@ -28,10 +28,10 @@ Totals totals_of(const std::vector<Body>& bodies) {
     totals.has_volume = totals.has_volume && body.kind != BodyKind::kShell;
     totals.solids += body.kind == BodyKind::kSolid ? 1 : 0;
     for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next()) ++totals.faces;
-    totals.area_mm2 +=
-        body.kind == BodyKind::kMesh ? mesh_area(body.shape).area_mm2 : area_properties(body.shape).area_mm2;
-    if (body.kind == BodyKind::kMesh) totals.volume_mm3 += mesh_volume_mm3(body.shape);
-    if (body.kind == BodyKind::kSolid) totals.volume_mm3 += volume_properties(body.shape).volume_mm3;
+    const auto [volume, area] =
+        body.kind == BodyKind::kMesh ? mesh_shape_properties(body.shape) : shape_properties(body.shape);
+    totals.area_mm2 += area.area_mm2;
+    if (body.kind != BodyKind::kShell) totals.volume_mm3 += volume.volume_mm3;
   }
   totals.box = exact_box(compound_of(bodies));
   return totals;

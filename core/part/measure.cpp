@@ -1,7 +1,6 @@
 #include "part/measure.h"
 
 #include <BRepBndLib.hxx>
-#include <BRepGProp_Domain.hxx>
 #include <BRepGProp_Face.hxx>
 #include <BRepGProp_Sinert.hxx>
 #include <BRepGProp_Vinert.hxx>
@@ -12,6 +11,7 @@
 #include <TopLoc_Location.hxx>
 #include <TopoDS_Iterator.hxx>
 
+#include "part/face_integrals.h"
 #include "part/mesh.h"
 
 namespace anvil {
@@ -30,30 +30,6 @@ void add_meshes(const TopoDS_Shape& shape, Bnd_Box& box) {
   }
 }
 
-// The kernel's quick integration is off by up to a hundredth where weights vary along a surface or an outline
-// (a cylinder stored as a rational B-spline); there it is asked to go on until it is this sure.
-constexpr double kSplineError = 1e-9;
-
-bool has_spline(const TopoDS_Face& face) {
-  const auto is_spline = [](auto type, auto bezier, auto bspline, auto other) {
-    return type == bezier || type == bspline || type == other;
-  };
-  if (is_spline(BRepAdaptor_Surface(face, false).GetType(), GeomAbs_BezierSurface, GeomAbs_BSplineSurface,
-                GeomAbs_OtherSurface))
-    return true;
-  for (TopExp_Explorer edges(face, TopAbs_EDGE); edges.More(); edges.Next()) {
-    const TopoDS_Edge& edge = TopoDS::Edge(edges.Current());
-    if (!BRep_Tool::Degenerated(edge) && is_spline(BRepAdaptor_Curve(edge).GetType(), GeomAbs_BezierCurve,
-                                                   GeomAbs_BSplineCurve, GeomAbs_OtherCurve))
-      return true;
-  }
-  return false;
-}
-
-}  // namespace
-
-namespace {
-
 std::vector<TopoDS_Face> faces_with_surface(const TopoDS_Shape& shape) {
   std::vector<TopoDS_Face> faces;
   TopLoc_Location anywhere;
@@ -68,36 +44,37 @@ gp_Pnt some_point_of(const TopoDS_Shape& shape) {
   return vertices.More() ? BRep_Tool::Pnt(TopoDS::Vertex(vertices.Current())) : gp_Pnt();
 }
 
-// The kernel's integral over one face: a Vinert (volume between it and a point) or a Sinert (area).
-template <class Inertia>
-Inertia integral_over(const TopoDS_Face& face, const gp_Pnt& about) {
+// A face that no edges bound: the whole of its surface, by the kernel's own integration.
+FaceIntegrals whole_surface(const TopoDS_Face& face, const gp_Pnt& about) {
   BRepGProp_Face surface;
   surface.Load(face);
-  Inertia integral;
-  integral.SetLocation(about);
-  if (!TopoDS_Iterator(face).More()) {
-    integral.Perform(surface);
-    return integral;
-  }
-  BRepGProp_Domain outline;
-  outline.Init(face);
-  if (has_spline(face))
-    integral.Perform(surface, outline, kSplineError);
-  else
-    integral.Perform(surface, outline);
-  return integral;
+  BRepGProp_Sinert area;
+  BRepGProp_Vinert volume;
+  area.SetLocation(about);
+  volume.SetLocation(about);
+  area.Perform(surface);
+  volume.Perform(surface);
+  const auto moment = [&](const GProp_GProps& of) {
+    return (of.CentreOfMass().XYZ() - about.XYZ()) * of.Mass();
+  };
+  return {area.Mass(), volume.Mass(), moment(area), moment(volume)};
 }
 
 // Every face on its own, on all cores; added up in their order, so that the sum is always the same.
-template <class Inertia>
-GProp_GProps summed(const TopoDS_Shape& shape) {
+FaceIntegrals summed(const TopoDS_Shape& shape, const gp_Pnt& about) {
   const std::vector<TopoDS_Face> faces = faces_with_surface(shape);
-  const gp_Pnt about = some_point_of(shape);
-  std::vector<GProp_GProps> each(faces.size(), GProp_GProps(about));
-  OSD_Parallel::For(0, static_cast<int>(faces.size()),
-                    [&](int i) { each[i].Add(integral_over<Inertia>(faces[i], about)); });
-  GProp_GProps all(about);
-  for (const GProp_GProps& one : each) all.Add(one);
+  std::vector<FaceIntegrals> each(faces.size());
+  OSD_Parallel::For(0, static_cast<int>(faces.size()), [&](int i) {
+    const auto found = integrals_over(faces[i], about);
+    each[i] = found ? *found : whole_surface(faces[i], about);
+  });
+  FaceIntegrals all;
+  for (const FaceIntegrals& one : each) {
+    all.area_mm2 += one.area_mm2;
+    all.volume_mm3 += one.volume_mm3;
+    all.area_moment += one.area_moment;
+    all.volume_moment += one.volume_moment;
+  }
   return all;
 }
 
@@ -147,14 +124,14 @@ Box exact_box(const TopoDS_Shape& shape, const gp_Trsf& placement) {
   return {box.CornerMin(), box.CornerMax()};
 }
 
-VolumeProperties volume_properties(const TopoDS_Shape& solid) {
-  const GProp_GProps all = summed<BRepGProp_Vinert>(solid);
-  return {all.Mass(), all.CentreOfMass()};
-}
-
-AreaProperties area_properties(const TopoDS_Shape& shape) {
-  const GProp_GProps all = summed<BRepGProp_Sinert>(shape);
-  return {all.Mass(), all.CentreOfMass()};
+ShapeProperties shape_properties(const TopoDS_Shape& shape) {
+  const gp_Pnt about = some_point_of(shape);
+  const FaceIntegrals all = summed(shape, about);
+  const auto centroid = [&](const gp_XYZ& moment, double of) {
+    return of != 0 ? gp_Pnt(about.XYZ() + moment / of) : about;
+  };
+  return {{all.volume_mm3, centroid(all.volume_moment, all.volume_mm3)},
+          {all.area_mm2, centroid(all.area_moment, all.area_mm2)}};
 }
 
 VolumeProperties mesh_properties(const TopoDS_Shape& mesh) {

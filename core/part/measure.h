@@ -21,17 +21,31 @@ struct VolumeProperties {
   double volume_mm3 = 0;
   gp_Pnt centroid;
 };
-VolumeProperties volume_properties(const TopoDS_Shape& solid);
 
 struct AreaProperties {
   double area_mm2 = 0;
   gp_Pnt centroid;
 };
-AreaProperties area_properties(const TopoDS_Shape& faces);
+
+// Both at once, within 1e-8; the volume means something for closed bodies only.
+struct ShapeProperties {
+  VolumeProperties volume;
+  AreaProperties area;
+};
+ShapeProperties shape_properties(const TopoDS_Shape& shape);
+inline VolumeProperties volume_properties(const TopoDS_Shape& solid) {
+  return shape_properties(solid).volume;
+}
+inline AreaProperties area_properties(const TopoDS_Shape& faces) {
+  return shape_properties(faces).area;
+}
 
 // The same of the triangles: for bodies that have nothing else. The volume means something for a closed mesh
 // only.
 VolumeProperties mesh_properties(const TopoDS_Shape& mesh);
 AreaProperties mesh_area(const TopoDS_Shape& mesh);
+inline ShapeProperties mesh_shape_properties(const TopoDS_Shape& mesh) {
+  return {mesh_properties(mesh), mesh_area(mesh)};
+}
 
 }  // namespace anvil

@@ -291,8 +291,17 @@ bool close_outlines_in_place(const TopoDS_Shape& shape) {
   return true;
 }
 
+static std::vector<TopoDS_Face> faces_of(const std::vector<Body>& bodies) {
+  std::vector<TopoDS_Face> faces;
+  for (const Body& body : bodies)
+    for (TopExp_Explorer ex(body.shape, TopAbs_FACE); body.kind != BodyKind::kMesh && ex.More(); ex.Next())
+      faces.push_back(TopoDS::Face(ex.Current()));
+  return faces;
+}
+
 int close_outlines(std::vector<Body>& bodies) {
   int closed = 0;
+  make_surface_curves(faces_of(bodies));
   for (Body& body : bodies) {
     if (body.kind == BodyKind::kMesh) continue;
     std::vector<TopoDS_Face> open;

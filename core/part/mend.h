@@ -24,8 +24,8 @@ int close_outlines(std::vector<Body>& bodies);
 bool close_outlines_in_place(const TopoDS_Shape& shape);
 
 // Changes bodies in place; face colours follow their faces. A body that fixing does not make better stays as
-// it came. Also turns solids right that came inside out. Bodies say whether they are valid now (found_valid). Faces that
-// were replaced have no mesh.
+// it came. Also turns solids right that came inside out. Bodies say whether they are valid now (found_valid).
+// Faces that were replaced have no mesh.
 MendReport mend_bodies(std::vector<Body>& bodies, const Progress& progress);
 
 // The part of it that checks of holes and corners cannot do without: which side of a face is out.

@@ -1,14 +1,19 @@
 #include "part/surface_curves.h"
 
 #include <BRepAdaptor_Surface.hxx>
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepTools.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
+#include <OSD_Parallel.hxx>
 #include <ShapeFix_Edge.hxx>
 #include <ShapeFix_Wire.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
+
+#include "geom/guard.h"
 
 namespace anvil {
 namespace {
@@ -43,7 +48,53 @@ void run_alike(const TopoDS_Face& face) {
   }
 }
 
+// What was made for a copy of a face, given to the face's own edges. An edge that the copy does not run alike
+// stays marked so, for whoever makes it; tolerances only grow.
+void adopt(const TopoDS_Face& face, const TopoDS_Face& copy) {
+  const BRep_Builder builder;
+  TopExp_Explorer made(copy, TopAbs_EDGE);
+  for (TopExp_Explorer own(face, TopAbs_EDGE); own.More() && made.More(); own.Next(), made.Next()) {
+    const TopoDS_Edge &edge = TopoDS::Edge(own.Current()), &by = TopoDS::Edge(made.Current());
+    if (!lacks_curve(edge, face)) continue;
+    double first, last;
+    const Handle(Geom2d_Curve) curve = BRep_Tool::CurveOnSurface(by, copy, first, last);
+    if (curve.IsNull()) continue;
+    const double tolerance = BRep_Tool::Tolerance(by);
+    if (BRep_Tool::IsClosed(by, copy)) {
+      const Handle(Geom2d_Curve) other =
+          BRep_Tool::CurveOnSurface(TopoDS::Edge(by.Reversed()), copy, first, last);
+      const bool forward = by.Orientation() == TopAbs_FORWARD;
+      builder.UpdateEdge(edge, forward ? curve : other, forward ? other : curve, face, tolerance);
+    } else {
+      builder.UpdateEdge(edge, curve, face, tolerance);
+    }
+    builder.Range(edge, face, first, last);
+    if (!BRep_Tool::SameRange(by)) builder.SameRange(edge, false);
+    if (!BRep_Tool::SameParameter(by)) builder.SameParameter(edge, false);
+  }
+  TopExp_Explorer corner(copy, TopAbs_VERTEX);
+  for (TopExp_Explorer own(face, TopAbs_VERTEX); own.More() && corner.More(); own.Next(), corner.Next())
+    builder.UpdateVertex(TopoDS::Vertex(own.Current()),
+                         BRep_Tool::Tolerance(TopoDS::Vertex(corner.Current())));
+}
+
 }  // namespace
+
+void make_surface_curves(const std::vector<TopoDS_Face>& faces) {
+  std::vector<TopoDS_Face> lacking, copies;
+  for (const TopoDS_Face& face : faces)
+    if (lacks_surface_curves(face)) lacking.push_back(TopoDS::Face(face.Oriented(TopAbs_FORWARD)));
+  if (lacking.size() < 2) return;
+  for (const TopoDS_Face& face : lacking)
+    copies.push_back(TopoDS::Face(BRepBuilderAPI_Copy(face, false, false).Shape()));
+  OSD_Parallel::For(0, static_cast<int>(copies.size()), [&](int i) {
+    static_cast<void>(guarded("making curves", [&]() -> Result<void> {
+      make_surface_curves(copies[static_cast<size_t>(i)]);
+      return {};
+    }));
+  });
+  for (size_t i = 0; i < lacking.size(); ++i) adopt(lacking[i], copies[i]);
+}
 
 bool lacks_surface_curves(const TopoDS_Face& face) {
   TopLoc_Location anywhere;

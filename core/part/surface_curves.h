@@ -5,6 +5,7 @@
 
 #include <TopoDS_Face.hxx>
 #include <TopoDS_Shape.hxx>
+#include <vector>
 
 namespace anvil {
 
@@ -15,5 +16,9 @@ bool lacks_surface_curves(const TopoDS_Face& face);
 // other also where the surface closes on itself. What cannot be projected stays without. The edges of the
 // face must not be in use by another thread. Returns whether there is none missing now.
 bool make_surface_curves(const TopoDS_Face& face);
+
+// The same for many faces at once, on all cores: each works on a copy of its own, and what it made is given
+// to the edges afterwards, in order, because faces share them.
+void make_surface_curves(const std::vector<TopoDS_Face>& faces);
 
 }  // namespace anvil

@@ -20,8 +20,7 @@ json body_json(const Part& part, size_t index, const In& in, double tolerance_mm
   const TopologyIndex& t = part.topology();
   const std::vector<Finding> findings = check_soundness(part, static_cast<int>(index), tolerance_mm);
   const bool mesh = body.kind == BodyKind::kMesh;
-  const VolumeProperties volume = mesh ? mesh_properties(body.shape) : volume_properties(body.shape);
-  const AreaProperties area = mesh ? mesh_area(body.shape) : area_properties(body.shape);
+  const auto [volume, area] = mesh ? mesh_shape_properties(body.shape) : shape_properties(body.shape);
   const Box box = exact_box(body.shape);
   json list = json::array();
   for (const Finding& f : findings)

@@ -1,6 +1,14 @@
 // What single faces and edges are: surfaces, sides, levels and measures, against closed forms.
 #include <gtest/gtest.h>
 
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_NurbsConvert.hxx>
+#include <GeomConvert.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_BezierCurve.hxx>
+#include <Geom_SurfaceOfLinearExtrusion.hxx>
+#include <TColgp_Array1OfPnt.hxx>
+
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_NurbsConvert.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
@@ -162,6 +170,38 @@ TEST(Measures, VolumesAreasAndCentroidsAreTheClosedForms) {
   EXPECT_NEAR(volume_properties(cone).volume_mm3, kPi * 6 / 3 * (100 + 40 + 16), 1e-6);
   const TopoDS_Shape ring = BRepPrimAPI_MakeTorus(20, 3).Shape();
   EXPECT_NEAR(volume_properties(ring).volume_mm3, 2 * kPi * kPi * 20 * 9, 1e-5);
+}
+
+// y = x² / 10 from 0 to 10, a polynomial spline in pieces of its own choosing: its length is a closed form.
+TEST(Measures, ExtrudedSplinesHaveTheirLengthTimesTheirHeight) {
+  TColgp_Array1OfPnt poles(1, 3);
+  poles.SetValue(1, gp_Pnt(0, 0, 0));
+  poles.SetValue(2, gp_Pnt(5, 0, 0));
+  poles.SetValue(3, gp_Pnt(10, 10, 0));
+  const Handle(Geom_BSplineCurve) curve = GeomConvert::CurveToBSplineCurve(new Geom_BezierCurve(poles));
+  for (const double knot : {0.1, 0.15, 0.6}) curve->InsertKnot(knot);
+  const double length = 10 * (std::sqrt(5) / 2 + std::asinh(2) / 4), height = 30;
+  const TopoDS_Face sheet =
+      BRepBuilderAPI_MakeFace(new Geom_SurfaceOfLinearExtrusion(curve, gp::DZ()), 0, 1, 0, height, 1e-7);
+  const AreaProperties area = area_properties(sheet);
+  EXPECT_NEAR(area.area_mm2, length * height, 1e-7 * length * height);
+  EXPECT_NEAR(area.centroid.Z(), height / 2, 1e-7);
+  EXPECT_NEAR(area_properties(BRepBuilderAPI_NurbsConvert(sheet).Shape()).area_mm2, length * height,
+              1e-7 * length * height);
+}
+
+// Weights vary along the surfaces and the outlines of these.
+TEST(Measures, RationalSplinesHaveTheMeasuresOfWhatTheyAre) {
+  const TopoDS_Shape rod =
+      BRepBuilderAPI_NurbsConvert(demo::rod(gp_Ax2(gp_Pnt(100, 0, 0), gp_Dir(1, 2, 3)), 10, 20)).Shape();
+  const ShapeProperties round = shape_properties(rod);
+  EXPECT_NEAR(round.volume.volume_mm3, kPi * 25 * 20, 1e-8 * 1600);
+  EXPECT_NEAR(round.area.area_mm2, kPi * (2 * 25 + 10 * 20), 1e-8 * 800);
+  const gp_Pnt middle = gp_Pnt(100, 0, 0).Translated(gp_Vec(gp_Dir(1, 2, 3)) * 10);
+  EXPECT_LT(round.volume.centroid.Distance(middle), 1e-6);
+  EXPECT_LT(round.area.centroid.Distance(middle), 1e-6);
+  const TopoDS_Shape ring = BRepBuilderAPI_NurbsConvert(BRepPrimAPI_MakeTorus(20, 3).Shape()).Shape();
+  EXPECT_NEAR(volume_properties(ring).volume_mm3, 2 * kPi * kPi * 20 * 9, 1e-7 * 3600);
 }
 
 TEST(Measures, BoxFollowsThePlacementItIsAskedFor) {
