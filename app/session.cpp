@@ -104,6 +104,19 @@ void Session::take_pick(const Reference& reference) {
   refresh_offers();
 }
 
+void Session::add_picks(const std::vector<Reference>& references) {
+  constexpr size_t kMost = 500;
+  if (references.size() > kMost)
+    return tell(tr("%1 things lie in there; up to %2 are picked at once: draw a smaller rectangle.")
+                    .arg(references.size())
+                    .arg(kMost));
+  for (const Reference& reference : references)
+    if (!is_picked(reference))
+      if (auto pick = make_pick(reference)) picks_.push_back(std::move(*pick));
+  replacing_ = -1;
+  refresh_offers();
+}
+
 void Session::replace_pick_next(int index) {
   replacing_ = index == replacing_ ? -1 : index;
   Q_EMIT picks_changed();
@@ -150,6 +163,7 @@ void Session::refresh_picks() {
     std::vector<Pick> kept;
     for (const Pick& pick : picks_)
       if (auto again = make_pick(pick.reference)) kept.push_back(std::move(*again));
+    if (kept.size() != picks_.size()) replacing_ = -1;  // it counts picks
     picks_ = std::move(kept);
     refresh_offers();
   });
@@ -429,8 +443,8 @@ void Session::edit(int id, int step) {
 }
 
 QString Session::still_needed_text() const {
-  if (replacing_ >= 0)
-    return tr("Pick what takes the place of %1.").arg(QString::fromStdString(circled(replacing_ + 1)));
+  if (replacing() >= 0)
+    return tr("Pick what takes the place of %1.").arg(QString::fromStdString(circled(replacing() + 1)));
   if (!draft_ && !seats_.empty())
     return tr(
         "Point at a seat to see which face it stands on; click to take it. Esc leaves the part as it lies.");

@@ -72,6 +72,8 @@ class Session : public QObject {
   // --- picks
   [[nodiscard]] const std::vector<Pick>& picks() const { return picks_; }
   void add_pick(const Reference& reference);  // picked again: removed; a region is grown first
+  // Those of the part that are not picked yet, with their offers once for all; none of more than 500.
+  void add_picks(const std::vector<Reference>& references);
   // A picked region once more: within that scatter (0: as the scan scatters there) and as that surface
   // (none: whichever fits). What does not fit is told, and the pick stays as it was.
   void regrow(int pick, double within_mm, std::optional<SurfaceKind> as);
@@ -79,7 +81,9 @@ class Session : public QObject {
   void remove_pick(int index);
   // The next pick takes the place of this one (-1: is added). Asked twice: back to adding.
   void replace_pick_next(int index);
-  [[nodiscard]] int replacing() const { return replacing_; }
+  [[nodiscard]] int replacing() const {
+    return replacing_ < static_cast<int>(picks_.size()) ? replacing_ : -1;
+  }
   void remove_last_pick();
   void move_pick(int from, int to);
   void clear_picks();
@@ -142,12 +146,16 @@ class Session : public QObject {
   [[nodiscard]] Background& proposing() { return proposing_; }
 
   // --- checks, in part coordinates
-  [[nodiscard]] const std::shared_ptr<const HoleReport>& holes() const { return holes_; }
-  [[nodiscard]] const std::shared_ptr<const CornerReport>& corners() const { return corners_; }
+  [[nodiscard]] std::shared_ptr<const HoleReport> holes() const { return of_part(holes_, checked_part_); }
+  [[nodiscard]] std::shared_ptr<const CornerReport> corners() const {
+    return of_part(corners_, checked_part_);
+  }
   [[nodiscard]] gp_Dir tool_axis_in_part() const;
 
   // --- soundness, in part coordinates; null while it is being found out
-  [[nodiscard]] const std::shared_ptr<const std::vector<Finding>>& soundness() const { return soundness_; }
+  [[nodiscard]] std::shared_ptr<const std::vector<Finding>> soundness() const {
+    return of_part(soundness_, sounded_part_);
+  }
   [[nodiscard]] double soundness_tolerance_mm() const { return soundness_tolerance_mm_; }
   void set_soundness_tolerance(double mm);
   [[nodiscard]] Background& sounding() { return sounding_; }
@@ -217,6 +225,12 @@ class Session : public QObject {
   void assign_draft();
   void refresh_handles();  // of the chosen solution; the view asks for them with every frame
   void refresh_soundness();
+  // Findings point at faces by number: of another part than the one that is there they are none.
+  template <class Report>
+  std::shared_ptr<const Report> of_part(const std::shared_ptr<const Report>& report,
+                                        const PartPtr& of) const {
+    return of == evaluation_.part ? report : nullptr;
+  }
   void refresh_box();
   [[nodiscard]] std::vector<Recipe> steps_of(const Seat& seat) const;
   [[nodiscard]] Recipe as_numbers_if_needed(const Recipe& step) const;
@@ -249,7 +263,7 @@ class Session : public QObject {
   std::vector<RegionPtr> shown_regions_;
   std::shared_ptr<const std::vector<Finding>> soundness_;
   double soundness_tolerance_mm_ = kSoundTolerance_mm;
-  const Part* sounded_part_ = nullptr;
+  PartPtr sounded_part_;  // held, so that no other part can lie where it lay
   std::optional<gp_Pnt> shown_place_;
   std::vector<Seat> seats_;
   int previewed_seat_ = -1;
@@ -264,7 +278,7 @@ class Session : public QObject {
   std::set<int> stopped_;  // datums the user would not wait for
   Background checking_, sounding_, boxing_, evaluating_, drafting_, growing_, proposing_, reporting_;
   std::shared_ptr<const Proposals> proposals_;
-  const Part* checked_part_ = nullptr;
+  PartPtr checked_part_;
   gp_Dir checked_axis_{0, 0, 1};
   const Part* seen_part_ = nullptr;
   gp_Trsf seen_placement_;

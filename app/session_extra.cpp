@@ -32,12 +32,12 @@ void Session::refresh_checks() {
     return;
   }
   const gp_Dir axis = tool_axis_in_part();
-  if (now.get() == checked_part_ && axis.IsEqual(checked_axis_, 1e-9)) {
+  if (now == checked_part_ && axis.IsEqual(checked_axis_, 1e-9)) {
     Q_EMIT checks_changed();
     return;
   }
-  const bool same_part = now.get() == checked_part_ && holes_;
-  checked_part_ = now.get();
+  const bool same_part = now == checked_part_ && holes_;
+  checked_part_ = now;
   checked_axis_ = axis;
   corners_.reset();
   if (!same_part) holes_.reset();
@@ -79,11 +79,11 @@ void Session::set_soundness_tolerance(double mm) {
 
 void Session::refresh_soundness() {
   const PartPtr now = part();
-  if (now.get() == sounded_part_) return;
+  if (now == sounded_part_) return;
   soundness_.reset();
   shown_place_.reset();
   Q_EMIT soundness_changed();
-  sounded_part_ = importing_ ? nullptr : now.get();
+  sounded_part_ = importing_ ? nullptr : now;
   if (!sounded_part_) return sounding_.cancel();
   using Findings = Result<std::vector<Finding>>;
   sounding_.start<Findings>(

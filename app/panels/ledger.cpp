@@ -35,7 +35,7 @@ Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session
   setUniformRowHeights(false);
   setEditTriggers(QAbstractItemView::NoEditTriggers);
   // While a name is edited its row shows the name alone; whatever ends the edit puts the value back.
-  connect(itemDelegate(), &QAbstractItemDelegate::closeEditor, this, &Ledger::refresh, Qt::QueuedConnection);
+  connect(itemDelegate(), &QAbstractItemDelegate::closeEditor, this, &Ledger::refresh_soon);
   setContextMenuPolicy(Qt::CustomContextMenu);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   header()->setStretchLastSection(false);
@@ -45,17 +45,25 @@ Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session
     header()->setSectionResizeMode(column, QHeaderView::Fixed);
     setColumnWidth(column, 24);
   }
-  connect(&session_, &Session::job_changed, this, &Ledger::refresh);
-  connect(&session_, &Session::soundness_changed, this, &Ledger::refresh);
-  connect(this, &QTreeWidget::itemClicked, this, &Ledger::on_click);
-  connect(this, &QTreeWidget::itemDoubleClicked, this, &Ledger::on_double_click);
+  connect(&session_, &Session::job_changed, this, &Ledger::refresh_soon);
+  connect(&session_, &Session::soundness_changed, this, &Ledger::refresh_soon);
+  connect(this, &QTreeWidget::itemClicked, this,
+          [this](QTreeWidgetItem* item, int column) { on_click(LedgerRow::of(item), column); });
+  connect(this, &QTreeWidget::itemDoubleClicked, this,
+          [this](QTreeWidgetItem* item, int) { open(LedgerRow::of(item)); });
   connect(this, &QTreeWidget::itemChanged, this, &Ledger::on_renamed);
   connect(this, &QTreeWidget::customContextMenuRequested, this, &Ledger::show_menu);
   refresh();
 }
 
 int Ledger::current_entry() const {
-  return currentItem() ? currentItem()->data(kName, kIdRole).toInt() : 0;
+  return current_row().entry;
+}
+
+void Ledger::refresh_soon() {
+  if (refresh_waits_) return;
+  refresh_waits_ = true;
+  QMetaObject::invokeMethod(this, &Ledger::refresh, Qt::QueuedConnection);
 }
 
 QTreeWidgetItem* Ledger::section(const QString& title) {
@@ -85,6 +93,8 @@ QTreeWidgetItem* Ledger::group_of(QTreeWidgetItem* datums, const QString& name) 
 }
 
 void Ledger::refresh() {
+  refresh_waits_ = false;
+  if (state() == EditingState) return;  // its end asks again
   refreshing_ = true;
   const int current = current_entry();
   clear();
@@ -103,9 +113,7 @@ void Ledger::refresh() {
   for (QTreeWidgetItem* group : {parts, placement, datums, setups})
     group->setHidden(group->childCount() == 0);
   for (QTreeWidgetItemIterator it(this); *it; ++it)
-    if (current && (*it)->data(kName, kIdRole).toInt() == current &&
-        !(*it)->data(kName, kStepRole).isValid() && !(*it)->data(kName, kPlaneRole).isValid())
-      setCurrentItem(*it);
+    if (const LedgerRow row = LedgerRow::of(*it); row.is_entry() && row.entry == current) setCurrentItem(*it);
   refreshing_ = false;
 }
 
@@ -190,61 +198,50 @@ void Ledger::add_steps(QTreeWidgetItem* parent, const Entry& entry) {
   parent->setExpanded(true);
 }
 
-void Ledger::on_click(QTreeWidgetItem* item, int column) {
-  if (const QVariant body = item->data(kName, kBodyRole); body.isValid()) {
-    if (column != kEye) return;
-    BodySetting setting = session_.job().body(body.toInt());
-    setting.visible = !setting.visible;
-    return set_body(body.toInt(), setting, setting.visible ? tr("Show a body") : tr("Hide a body"));
-  }
-  if (const QVariant plane = item->data(kName, kPlaneRole); plane.isValid())
-    return session_.activate_plane(item->data(kName, kIdRole).toInt(), plane.toInt());
-  if (column == kEye) toggle_current();
-  const Entry* entry = session_.job().find(item->data(kName, kIdRole).toInt());
+void Ledger::on_click(const LedgerRow& row, int column) {
+  if (column == kEye) toggle(row);
+  if (row.body >= 0) return;
+  if (row.plane >= 0) return session_.activate_plane(row.entry, row.plane);
+  const Entry* entry = session_.job().find(row.entry);
   if (column == kName && entry && entry->datum() && entry->datum()->makes != Makes::kMeasurement &&
       session_.draft() && !session_.draft()->editing_entry)
     session_.add_pick(Reference{EntryReference{entry->id}, {}});
   if (marked_.empty()) return;
   marked_.clear();
-  QMetaObject::invokeMethod(
-      this, [this] { refresh(); }, Qt::QueuedConnection);
+  refresh_soon();
 }
 
-void Ledger::on_double_click(QTreeWidgetItem* item, int) {
-  if (item->data(kName, kBodyRole).isValid()) return;
-  if (const QVariant plane = item->data(kName, kPlaneRole); plane.isValid())
-    return session_.activate_plane(item->data(kName, kIdRole).toInt(), plane.toInt());
-  if (const Entry* setup = session_.job().find(item->data(kName, kIdRole).toInt()); setup && setup->setup())
-    return session_.open_setup(setup->id);
-  const QVariant step = item->data(kName, kStepRole);
-  const Entry* entry = session_.job().find(item->data(kName, kIdRole).toInt());
+void Ledger::open(const LedgerRow& row) {
+  if (row.body >= 0) return;
+  if (row.plane >= 0) return session_.activate_plane(row.entry, row.plane);
+  const Entry* entry = session_.job().find(row.entry);
   if (!entry) return;
-  if (entry->placement() && !step.isValid())
+  if (entry->setup()) return session_.open_setup(entry->id);
+  if (entry->placement() && row.step < 0)
     return session_.edit(entry->id, static_cast<int>(entry->placement()->steps.size()) - 1);
-  session_.edit(entry->id, step.isValid() ? step.toInt() : -1);
+  session_.edit(entry->id, row.step);
 }
 
 void Ledger::on_renamed(QTreeWidgetItem* item, int column) {
   if (refreshing_ || column != kName) return;
-  const int id = item->data(kName, kIdRole).toInt();
+  const LedgerRow row = LedgerRow::of(item);
   // The editor opens with name and value; the first line is the name.
-  const QVariant body = item->data(kName, kBodyRole);
-  QString name =
+  const QString name =
       item->text(kName).section(QLatin1Char('\n'), 0, 0).section(QStringLiteral(" · "), 0, 0).trimmed();
   QMetaObject::invokeMethod(
       this,
-      [this, id, name, body] {
-        if (body.isValid()) {
-          BodySetting setting = session_.job().body(body.toInt());
+      [this, row, name] {
+        if (row.body >= 0) {
+          BodySetting setting = session_.job().body(row.body);
           setting.name = name.toStdString();
-          return set_body(body.toInt(), setting, tr("Rename a body"));
+          return set_body(row.body, setting, tr("Rename a body"));
         }
-        const Entry* entry = session_.job().find(id);
+        const Entry* entry = session_.job().find(row.entry);
         if (!entry) return;
-        if (name.isEmpty() || name.toStdString() == entry->name) return refresh();
-        const QString now = QString::fromStdString(name_for(session_.job(), id, name.toStdString()));
+        if (name.isEmpty() || name.toStdString() == entry->name) return refresh_soon();
+        const QString now = QString::fromStdString(name_for(session_.job(), entry->id, name.toStdString()));
         session_.act(tr("Rename %1").arg(QString::fromStdString(entry->name)),
-                     with_name(session_.job(), id, name.toStdString()));
+                     with_name(session_.job(), entry->id, name.toStdString()));
         if (now != name) session_.tell(tr("%1 is taken: the entry is called %2 now").arg(name, now));
       },
       Qt::QueuedConnection);
@@ -254,44 +251,49 @@ void Ledger::rename_current() {
   QTreeWidgetItem* item = currentItem();
   if (!item || !(item->flags() & Qt::ItemIsEditable)) return;
   refreshing_ = true;
-  item->setText(kName, item->data(kName, kNameRole).toString());
+  item->setText(kName, LedgerRow::of(item).name);
   refreshing_ = false;
   editItem(item, kName);
 }
 
 void Ledger::toggle_current() {
-  if (const int body = current_body(); body >= 0) {
-    BodySetting setting = session_.job().body(body);
+  toggle(current_row());
+}
+
+void Ledger::toggle(const LedgerRow& row) {
+  if (row.body >= 0) {
+    BodySetting setting = session_.job().body(row.body);
+    if (!setting.included) return;
     setting.visible = !setting.visible;
-    return set_body(body, setting, tr("Hide or show a body"));
+    return set_body(row.body, setting, setting.visible ? tr("Show a body") : tr("Hide a body"));
   }
-  const Entry* entry = session_.job().find(current_entry());
-  if (!entry || entry->placement()) return;
+  const Entry* entry = session_.job().find(row.entry);
+  if (!row.is_entry() || !entry || entry->placement()) return;
   session_.act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name))
                               : tr("Show %1").arg(QString::fromStdString(entry->name)),
                with_visible(session_.job(), entry->id, !entry->visible));
 }
 
 void Ledger::remove_current() {
-  QTreeWidgetItem* item = currentItem();
-  if (!item) return;
-  if (const int body = current_body(); body >= 0) {
-    BodySetting setting = session_.job().body(body);
+  const LedgerRow row = current_row();
+  if (row.body >= 0) {
+    BodySetting setting = session_.job().body(row.body);
     setting.included = false;
-    return set_body(body, setting, tr("Leave a body out"));
+    return set_body(row.body, setting, tr("Leave a body out"));
   }
-  if (const QVariant plane = item->data(kName, kPlaneRole); plane.isValid())
-    return session_.act(
-        tr("Remove a tool plane"),
-        without_tool_plane(session_.job(), current_entry(), static_cast<size_t>(plane.toInt() - 1)));
-  if (item->data(kName, kStepRole).isValid()) return remove_step(item->data(kName, kStepRole).toInt());
-  remove(current_entry());
+  if (row.plane == 0) return session_.tell(tr("The first tool plane is the setup's own and stays with it."));
+  if (row.plane > 0)
+    return session_.act(tr("Remove a tool plane"),
+                        without_tool_plane(session_.job(), row.entry, static_cast<size_t>(row.plane - 1)));
+  if (row.step >= 0) return remove_step(row.step);
+  remove(row.entry);
 }
 
 void Ledger::remove_step(int step) {
   const Entry* placement = session_.job().placement();
   if (!placement) return;
   std::vector<Recipe> steps = placement->placement()->steps;
+  if (step >= static_cast<int>(steps.size())) return;
   steps.erase(steps.begin() + step);
   session_.act(tr("Remove a step of the placement"), with_placement_steps(session_.job(), std::move(steps)));
 }
@@ -300,10 +302,6 @@ void Ledger::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Delete) return remove_current();
   if (event->key() == Qt::Key_F2) return rename_current();
   QTreeWidget::keyPressEvent(event);
-}
-
-bool Ledger::is_step(const QTreeWidgetItem* item) const {
-  return item->data(kName, kStepRole).isValid();
 }
 
 }  // namespace anvil::app

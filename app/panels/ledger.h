@@ -4,6 +4,7 @@
 #include <QTreeWidget>
 #include <set>
 
+#include "app/panels/ledger_roles.h"
 #include "app/session.h"
 
 class QMenu;
@@ -25,6 +26,9 @@ class Ledger : public QTreeWidget {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  // Acts are set off by signals of rows, so the rows are built anew only when those have returned, once for
+  // however many acts.
+  void refresh_soon();
   void refresh();
   QTreeWidgetItem* section(const QString& title);
   QTreeWidgetItem* group_of(QTreeWidgetItem* datums, const QString& name);
@@ -33,13 +37,13 @@ class Ledger : public QTreeWidget {
   void add_bodies(QTreeWidgetItem* parent, const Entry& entry);
   void body_menu(int delivered, const QPoint& at);
   void set_body(int delivered, const BodySetting& setting, const QString& act);
-  [[nodiscard]] int current_body() const;  // delivered number; -1: no body row is current
   void add_planes(QTreeWidgetItem* parent, const Entry& entry);
   void add_setup_actions(QMenu& menu, const Entry& entry);
   void plane_menu(int setup, int plane, const QPoint& at);
   void add_steps(QTreeWidgetItem* parent, const Entry& entry);
-  void on_click(QTreeWidgetItem* item, int column);
-  void on_double_click(QTreeWidgetItem* item, int column);
+  void on_click(const LedgerRow& row, int column);
+  void open(const LedgerRow& row);
+  void toggle(const LedgerRow& row);
   void on_renamed(QTreeWidgetItem* item, int column);
   void show_menu(const QPoint& at);
   void remove(int id);
@@ -49,12 +53,12 @@ class Ledger : public QTreeWidget {
   void add_colours(QMenu& menu, int id);
   void add_hiding(QMenu& menu, const Entry& entry);
   void mark(const std::vector<int>& entries, int picks_of);
-  [[nodiscard]] bool is_step(const QTreeWidgetItem* item) const;
+  [[nodiscard]] LedgerRow current_row() const { return LedgerRow::of(currentItem()); }
   void remove_step(int step);
 
   Session& session_;
   std::set<int> marked_;  // rows shown as what another is made from, or what is made from it
-  bool refreshing_ = false;
+  bool refreshing_ = false, refresh_waits_ = false;
 };
 
 }  // namespace anvil::app

@@ -58,11 +58,6 @@ void Ledger::add_bodies(QTreeWidgetItem* parent, const Entry& entry) {
   parent->setExpanded(true);
 }
 
-int Ledger::current_body() const {
-  const QVariant body = currentItem() ? currentItem()->data(kName, kBodyRole) : QVariant();
-  return body.isValid() ? body.toInt() : -1;
-}
-
 // Entries that stand on a body that is left out are refused, with the reason, until it is brought in again.
 void Ledger::set_body(int delivered, const BodySetting& setting, const QString& act) {
   session_.act(act, with_body(session_.job(), delivered, setting));

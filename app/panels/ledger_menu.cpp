@@ -37,18 +37,16 @@ void Ledger::try_act(const QString& name, const Result<Job>& next) {
 
 void Ledger::show_menu(const QPoint& at) {
   QTreeWidgetItem* item = itemAt(at);
-  if (!item || item->data(kName, kIdRole).toInt() == 0) return;
-  setCurrentItem(item);
-  if (const int body = current_body(); body >= 0) return body_menu(body, viewport()->mapToGlobal(at));
-  const Entry* entry = session_.job().find(current_entry());
+  const LedgerRow row = LedgerRow::of(item);
+  const Entry* entry = session_.job().find(row.entry);
   if (!entry) return;
-  if (const QVariant plane = item->data(kName, kPlaneRole); plane.isValid())
-    return plane_menu(entry->id, plane.toInt(), viewport()->mapToGlobal(at));
+  setCurrentItem(item);
+  if (row.body >= 0) return body_menu(row.body, viewport()->mapToGlobal(at));
+  if (row.plane >= 0) return plane_menu(row.entry, row.plane, viewport()->mapToGlobal(at));
   QMenu menu(this);
   menu.setObjectName(QStringLiteral("ledger.menu"));
   const int id = entry->id;
-  if (entry->datum() || entry->placement())
-    menu.addAction(tr("Edit"), this, [this, item] { on_double_click(item, kName); });
+  if (entry->datum() || entry->placement()) menu.addAction(tr("Edit"), this, [this, row] { open(row); });
   if (entry->datum() && entry->datum()->makes != Makes::kMeasurement)
     menu.addAction(tr("Pick"), this, [this, id] { session_.add_pick(Reference{EntryReference{id}, {}}); });
   if (entry->setup()) add_setup_actions(menu, *entry);
@@ -68,7 +66,7 @@ void Ledger::show_menu(const QPoint& at) {
       session_.add_pick(Reference{EntryReference{id}, {}});
       session_.keep_as_tool_plane();
     });
-  if (!is_step(item)) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
+  if (row.step < 0) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
   if (entry->datum()) add_datum_actions(menu, *entry);
   if (!entry->placement())
     menu.addAction(entry->visible ? tr("Hide") : tr("Show"), this, &Ledger::toggle_current);
@@ -113,7 +111,9 @@ void Ledger::ask_group(int id) {
     if (const QString group = QString::fromStdString(entry.group);
         !group.isEmpty() && !groups.contains(group))
       groups << group;
-  const QString now = QString::fromStdString(session_.job().find(id)->group);
+  const Entry* grouped = session_.job().find(id);
+  if (!grouped) return;
+  const QString now = QString::fromStdString(grouped->group);
   if (!now.isEmpty()) groups.removeAll(now);
   groups.prepend(now);
   bool chosen = false;
@@ -169,7 +169,7 @@ void Ledger::mark(const std::vector<int>& entries, int picks_of) {
     }
   const bool nothing_shown = faces.empty() && regions.empty();
   session_.show_faces(std::move(faces), std::move(regions));
-  refresh();
+  refresh_soon();
   if (marked_.empty() && nothing_shown)
     Q_EMIT session_.told(picks_of ? tr("It is made from edges or points of the part alone.")
                                   : tr("Nothing is made from it."));
@@ -178,6 +178,9 @@ void Ledger::mark(const std::vector<int>& entries, int picks_of) {
 // What the followers of a deleted entry may be made from instead.
 bool Ledger::rebase(int id) {
   const Entry* entry = session_.job().find(id);
+  if (!entry) return false;
+  const QString own =
+      QString::fromStdString(entry->name);  // the dialog's time may be long, and the job another
   QStringList names;
   std::vector<int> ids;
   for (const Entry& other : session_.job().entries)
@@ -190,13 +193,12 @@ bool Ledger::rebase(int id) {
     return false;
   }
   bool chosen = false;
-  const QString name = QInputDialog::getItem(window(), tr("Make them from"),
-                                             tr("Instead of %1:").arg(QString::fromStdString(entry->name)),
+  const QString name = QInputDialog::getItem(window(), tr("Make them from"), tr("Instead of %1:").arg(own),
                                              names, 0, false, &chosen);
-  if (!chosen) return false;
+  if (!chosen || !session_.job().find(id)) return false;
   const auto next = with_rebased(session_.job(), id, ids[static_cast<size_t>(names.indexOf(name))]);
   if (next)
-    session_.act(tr("Delete %1").arg(QString::fromStdString(entry->name)), without(*next, id));
+    session_.act(tr("Delete %1").arg(own), without(*next, id));
   else
     Q_EMIT session_.told(QString::fromStdString(next.error().sentence));
   return next.has_value();

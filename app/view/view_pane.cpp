@@ -435,8 +435,7 @@ void ViewPane::on_menu(const QPointF& at) {
 }
 
 void ViewPane::on_rectangle(const QRectF& area, bool touching) {
-  for (const Reference& reference : finder_.in(area, touching))
-    if (!session_.is_picked(reference)) session_.add_pick(reference);
+  session_.add_picks(finder_.in(area, touching));
 }
 
 size_t corner_fit(const Corner& corner, double cutter_mm) {

@@ -68,7 +68,8 @@ bool faces_down(const gp_Vec& normal, const gp_Dir& axis) {
   return normal.Dot(gp_Vec(axis)) < -kOverhang;
 }
 
-// Planes, and what turns about the tool's direction: their highest level is that of an edge, which the mesh has exactly.
+// Planes, and what turns about the tool's direction: their highest level is that of an edge, which the mesh
+// has exactly.
 bool ends_level(const Surface& surface, const gp_Dir& axis) {
   return surface.kind == SurfaceKind::kPlane ||
          ((surface.kind == SurfaceKind::kCylinder || surface.kind == SurfaceKind::kCone) &&
