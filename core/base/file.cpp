@@ -62,6 +62,15 @@ Result<void> write_file_atomically(const fs::path& path, const std::string& byte
   return {};
 }
 
+std::string safe_file_name(const std::string& told) {
+  constexpr size_t kLongest = 200, kEnd = 20;
+  std::string name = told.substr(told.find_last_of("/\\") + 1);
+  for (char& c : name)
+    if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f) c = '_';
+  if (name.size() > kLongest) name.erase(kLongest - kEnd, name.size() - kLongest);
+  return name.empty() || name == "." || name == ".." ? "part" : name;
+}
+
 std::string sha256_hex(const std::string& bytes) {
   unsigned char digest[EVP_MAX_MD_SIZE];
   unsigned int length = 0;

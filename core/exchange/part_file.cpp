@@ -52,8 +52,14 @@ json to_json(const SourceInfo& s) {
 }
 
 SourceInfo source_from(const json& j) {
-  return {j.at("file_name"),   j.at("format"), j.at("schema"),   j.at("unit"),
-          j.at("mm_per_unit"), j.at("sha256"), j.at("warnings"), j.at("scale")};
+  SourceInfo source{j.at("file_name"),   j.at("format"), j.at("schema"),   j.at("unit"),
+                    j.at("mm_per_unit"), j.at("sha256"), j.at("warnings"), j.at("scale")};
+  const std::string name = safe_file_name(source.file_name);
+  if (name == source.file_name) return source;
+  source.warnings.push_back("The name of its file is none that a file can have; it is called " + name +
+                            " here.");
+  source.file_name = name;
+  return source;
 }
 
 }  // namespace

@@ -133,7 +133,9 @@ class Container {
     if (!file) return refuse(RefusalCode::kUnreadable, fmt::format("the job file lacks {}", name));
     std::string bytes(stat.size, '\0');
     const zip_int64_t read = zip_fread(file, bytes.data(), bytes.size());
-    const bool whole = zip_fclose(file) == 0 && read == static_cast<zip_int64_t>(bytes.size());
+    char beyond = 0;  // only whoever reads past the end is told that the checksum does not fit
+    const bool ends = zip_fread(file, &beyond, 1) == 0;
+    const bool whole = zip_fclose(file) == 0 && ends && read == static_cast<zip_int64_t>(bytes.size());
     return whole ? Result<std::string>(std::move(bytes))
                  : refuse(RefusalCode::kUnreadable, fmt::format("{} in the job file is damaged", name));
   }
@@ -166,7 +168,7 @@ Result<SourceFile> load_source(const Container& container, const std::string& in
   PartPtr part = stored_shapes(container, shapes_path(inside, scale), sha256_hex(*bytes));
   if (!part) {
     const TemporaryFolder folder;
-    ImportRequest request{folder.path() / std::filesystem::path(inside).filename(), scale};
+    ImportRequest request{folder.path() / safe_file_name(inside), scale};
     if (auto written = write_file_atomically(request.file, *bytes); !written) return refuse(written);
     auto imported = import_part(request, progress);
     if (!imported) return refuse(imported);

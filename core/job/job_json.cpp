@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "base/file.h"
 #include "exchange/heal_worker.h"
 #include "job/edits.h"
 
@@ -165,6 +166,11 @@ Result<PartEntry> part_from(const json& j, const JobLoader& load) {
     const double scale = file.value("scale", 1.0);
     if (!(scale > 0) || !std::isfinite(scale)) throw std::runtime_error("a file's scale is not above zero");
     auto source = load.source(file.at("source"), scale);
+    const std::string checksum = file.value("sha256", std::string());
+    if (source && !checksum.empty() && source->bytes && sha256_hex(*source->bytes) != checksum)
+      return refuse(RefusalCode::kUnreadable,
+                    fmt::format("{} in the job file is not the file the job was made from: it is damaged",
+                                file.at("source").get<std::string>()));
     if (!source) return refuse(source);
     part.sources.push_back(std::move(*source));
   }

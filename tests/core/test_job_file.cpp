@@ -8,6 +8,7 @@
 #include <unistd.h>
 #include <chrono>
 #include <csignal>
+#include <random>
 #include <thread>
 
 #include "base/file.h"
@@ -15,6 +16,7 @@
 #include "exchange/worker_client.h"
 #include "job/autosave.h"
 #include "job/job_json.h"
+#include "part/measure.h"
 #include "part/mesh.h"
 #include "support/job_fixture.h"
 
@@ -215,6 +217,70 @@ TEST(JobFile, DamagedShapesAreMadeAgainFromTheSource) {
   const auto loaded = load_job(path, {});
   ASSERT_TRUE(loaded) << loaded.error().sentence;
   EXPECT_EQ(loaded->job.part()->topology().faces.size(), job.part()->topology().faces.size());
+}
+
+// Wherever a bit is flipped: what opens is the job that was saved.
+TEST(JobFile, AFlippedBitIsFoundOrDoesNotMatter) {
+  const TemporaryFolder folder;
+  const Job job = imported_job(folder.path());
+  const auto path = folder.path() / "job.anvil";
+  ASSERT_TRUE(save_job(job, path));
+  const std::string whole = *read_file(path);
+  const Box box = exact_box(job.part()->shape());
+  const unsigned seed = 20261127;
+  std::cout << "seed " << seed << '\n';
+  std::mt19937 random(seed);
+  int refused = 0;
+  for (int i = 0; i < 40; ++i) {
+    std::string bytes = whole;
+    const size_t at = random() % bytes.size();
+    bytes[at] ^= static_cast<char>(1 << (random() % 8));
+    ASSERT_TRUE(write_file_atomically(path, bytes));
+    const auto loaded = load_job(path, {});
+    if (!loaded) {
+      ++refused;
+      EXPECT_FALSE(loaded.error().sentence.empty());
+      continue;
+    }
+    EXPECT_EQ(job_to_json(loaded->job), job_to_json(job)) << "byte " << at;
+    EXPECT_EQ(*loaded->job.first_part()->part()->sources.front().bytes,
+              *job.first_part()->part()->sources.front().bytes)
+        << "byte " << at;
+    EXPECT_LT(exact_box(loaded->job.part()->shape()).min.Distance(box.min), 1e-9) << "byte " << at;
+  }
+  EXPECT_GT(refused, 0);
+}
+
+// A stranger's job: the name of its source leads out of every folder.
+TEST(JobFile, TheNameOfASourceIsNoPath) {
+  const TemporaryFolder folder;
+  const Job honest = imported_job(folder.path());
+  SourceInfo source = honest.part()->source();
+  source.file_name = "../../../evil.step";
+  const auto part = std::make_shared<const Part>(source, honest.part()->bodies());
+  const Job prepared = with_part({}, part, honest.first_part()->part()->sources.front().bytes, "plate");
+  const auto path = folder.path() / "job.anvil";
+  ASSERT_TRUE(save_job(prepared, path));
+  const auto loaded = load_job(path, {});
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  const SourceInfo& told = loaded->job.first_part()->part()->sources.front().part->source();
+  EXPECT_EQ(told.file_name, "evil.step");
+  ASSERT_FALSE(told.warnings.empty());
+  EXPECT_NE(told.warnings.back().find("evil.step"), std::string::npos);
+}
+
+TEST(SafeFileName, IsOneNameInOneFolder) {
+  const std::pair<const char*, const char*> cases[] = {{"plate.step", "plate.step"},
+                                                       {"../../x.step", "x.step"},
+                                                       {"/etc/passwd", "passwd"},
+                                                       {"..", "part"},
+                                                       {"", "part"},
+                                                       {"a/", "part"},
+                                                       {"C:\\jobs\\b.stp", "b.stp"},
+                                                       {"a\nb.stp", "a_b.stp"},
+                                                       {"-x.stp", "-x.stp"}};
+  for (const auto& [told, safe] : cases) EXPECT_EQ(safe_file_name(told), safe) << told;
+  EXPECT_LE(safe_file_name(std::string(300000, 'x') + ".step").size(), 200u);
 }
 
 TEST(Autosave, CopyOfARunThatIsGoneIsFoundAndThatOfALivingOneLeftAlone) {
