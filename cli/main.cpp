@@ -46,14 +46,23 @@ int tell(const Result<int>& result) {
   return status_of(result.error().code);
 }
 
-// In a process of its own: when that dies, once more with a reader that takes more.
+// What the process says when its reader gave up without a reason of the file's: no exit status of ours.
+constexpr int kAnotherWay = 100;
+
+// In a process of its own: when that dies or its reader fails, once more with a reader that takes more, as
+// import_part() does.
 int run(const Command& command, cli::Common common) {
   const TemporaryFolder scratch;
   common.scratch = scratch.path();
   cli::Ended ended;
   for (const ReadingWay way : {ReadingWay::kUsual, ReadingWay::kCarefully, ReadingWay::kPlainly}) {
     common.way = way;
-    ended = cli::supervised([&] { return tell(command(common)); });
+    ended = cli::supervised([&] {
+      const Result<int> result = command(common);
+      const bool reader_failed = !result && result.error().code == RefusalCode::kInternal;
+      return reader_failed && way != ReadingWay::kPlainly ? kAnotherWay : tell(result);
+    });
+    if (ended.status == kAnotherWay) continue;
     if (ended.died.empty()) return ended.status;
     if (ended.over_limit)
       return tell(refuse(RefusalCode::kLimit, common.file + " took more time than the limit allows."));
