@@ -12,6 +12,7 @@
 #include <memory>
 
 #include "base/progress.h"
+#include "geom/guard.h"
 
 namespace anvil::app {
 
@@ -22,20 +23,20 @@ class Background : public QObject {
   ~Background() override;
 
   // Starts `work` (called with a Progress on another thread) and hands its result to `done`. Work under way
-  // is cancelled first: the newest question is the one that counts.
+  // is cancelled first: the newest question is the one that counts. What `work` throws becomes a refusal:
+  // handed to `done` where a Result is awaited, else told by failed().
   template <class Value>
   void start(const QString& title, std::function<Value(const Progress&)> work,
              std::function<void(Value)> done) {
     cancel();
     const auto stop = std::make_shared<std::atomic<bool>>(false);
     begin(title, stop);
-    pool_.start([this, stop, work = std::move(work), done = std::move(done)] {
-      auto value = std::make_shared<Value>(work(progress_for(stop)));
+    pool_.start([this, stop, title, work = std::move(work), done = std::move(done)] {
+      auto value = std::make_shared<Caught<Value>>(caught<Value>(title, work, progress_for(stop)));
       QMetaObject::invokeMethod(
           this,
           [this, stop, value, done] {
-            if (!end(stop)) return;
-            done(std::move(*value));
+            if (end(stop)) hand_over(std::move(*value), done);
           },
           Qt::QueuedConnection);
     });
@@ -48,23 +49,23 @@ class Background : public QObject {
                        std::function<Value(const Progress&)> work, std::function<void(Value)> done) {
     cancel();
     const auto stop = std::make_shared<std::atomic<bool>>(false);
-    const auto handed = std::make_shared<std::promise<Value>>();
-    std::shared_future<Value> result = handed->get_future().share();
+    const auto handed = std::make_shared<std::promise<Caught<Value>>>();
+    std::shared_future<Caught<Value>> result = handed->get_future().share();
     const auto late = std::make_shared<std::atomic<bool>>(false);
     stop_ = stop;
     title_ = title;
-    pool_.start([this, stop, handed, result, late, work = std::move(work), done] {
-      handed->set_value(work(progress_for(stop)));
+    pool_.start([this, stop, title, handed, result, late, work = std::move(work), done] {
+      handed->set_value(caught<Value>(title, work, progress_for(stop)));
       QMetaObject::invokeMethod(
           this,
           [this, stop, result, late, done] {
-            if (late->load() && end(stop)) done(result.get());
+            if (late->load() && end(stop)) hand_over(result.get(), done);
           },
           Qt::QueuedConnection);
     });
     if (result.wait_for(patience) == std::future_status::ready) {
       stop_.reset();
-      return done(result.get());
+      return hand_over(result.get(), done);
     }
     late->store(true);
     Q_EMIT started(title);
@@ -101,8 +102,36 @@ class Background : public QObject {
   void progressed(const QString& phase, double share);
   void ended();
   void cancelled();
+  void failed(const QString& sentence);  // the work threw, and nobody was handed anything
 
  private:
+  // A Result as it is; anything else with the refusal that may stand in its place.
+  template <class Value>
+  struct CaughtAs {
+    using type = Result<Value>;
+  };
+  template <class Value>
+  struct CaughtAs<Result<Value>> {
+    using type = Result<Value>;
+  };
+  template <class Value>
+  using Caught = typename CaughtAs<Value>::type;
+
+  template <class Value>
+  static Caught<Value> caught(const QString& title, const std::function<Value(const Progress&)>& work,
+                              const Progress& progress) {
+    return guarded(title.toStdString().c_str(), [&]() -> Caught<Value> { return work(progress); });
+  }
+
+  template <class Value, class Wanted>
+  void hand_over(Result<Value> value, const std::function<void(Wanted)>& done) {
+    if constexpr (std::is_convertible_v<Result<Value>, Wanted>)
+      done(std::move(value));
+    else if (value)
+      done(std::move(*value));
+    else
+      Q_EMIT failed(QString::fromStdString(value.error().sentence));
+  }
   using Stop = std::shared_ptr<std::atomic<bool>>;
   void begin(const QString& title, const Stop& stop);
   bool end(const Stop& stop);  // false when it was cancelled or replaced

@@ -1,6 +1,5 @@
 #include "app/job_keeper.h"
 
-#include <QDateTime>
 #include <QFileInfo>
 #include <QSettings>
 #include <QStandardPaths>
@@ -11,21 +10,29 @@
 #include "geom/primitives.h"
 #include "inspect/unit_suspicion.h"
 #include "job/edits.h"
-#include "job/job_file.h"
+#include "store/job_file.h"
 
 namespace anvil::app {
 namespace {
 
 constexpr int kCopyDelay_ms = 1500;
 
-std::filesystem::path unsaved_folder() {
+std::filesystem::path state_folder() {
   return QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation).toStdString();
 }
 
-QString when(const std::filesystem::path& copy) {
-  return QFileInfo(QString::fromStdString(copy.string()))
+QString when(const LeftBehind& left) {
+  return QFileInfo(QString::fromStdString((left.folder / "job.json").string()))
       .lastModified()
       .toString(QStringLiteral("yyyy-MM-dd HH:mm"));
+}
+
+bool is_job(const QString& path) {
+  return QFileInfo(path).suffix().compare(QStringLiteral("anvil"), Qt::CaseInsensitive) == 0;
+}
+
+QString name_of(const QString& path) {
+  return QFileInfo(path).fileName();
 }
 
 using PartResult = Result<ReadPart>;
@@ -42,12 +49,6 @@ PartPtr in_chosen_colours(const PartPtr& part, const Job& job) {
     body.face_colours.clear();
   }
   return any ? std::make_shared<const Part>(part->sources(), std::move(bodies)) : part;
-}
-
-std::filesystem::file_time_type time_of(const QString& path) {
-  std::error_code error;
-  const auto time = std::filesystem::last_write_time(path.toStdString(), error);
-  return error ? std::filesystem::file_time_type{} : time;
 }
 
 // Hands over the first picture as soon as it is there; the checked part is the result.
@@ -73,7 +74,7 @@ PartResult read_part(const std::string& path, double scale, const Progress& prog
 }  // namespace
 
 JobKeeper::JobKeeper(Session& session, QObject* parent)
-    : QObject(parent), session_(session), autosave_(std::make_unique<Autosave>("", unsaved_folder())) {
+    : QObject(parent), session_(session), copy_(std::make_shared<SafetyCopy>("", state_folder())) {
   // However the import ends: what is there now is what is checked, and a worker waits for the next file.
   connect(&work_, &Background::ended, this, [this] {
     QMetaObject::invokeMethod(
@@ -84,11 +85,15 @@ JobKeeper::JobKeeper(Session& session, QObject* parent)
         },
         Qt::QueuedConnection);
   });
+  connect(&work_, &Background::cancelled, this, [this] { waiting_.clear(); });
+  connect(&saving_, &Background::cancelled, this, &JobKeeper::save_next);
+  for (Background* background : {&work_, &saving_, &output_, &healing_, &copying_, &looking_})
+    connect(background, &Background::failed, this, &JobKeeper::told);
   copy_soon_.setSingleShot(true);
   copy_soon_.setInterval(kCopyDelay_ms);
   connect(&copy_soon_, &QTimer::timeout, this, &JobKeeper::keep_safety_copy);
   connect(&session_, &Session::job_changed, this, [this] {
-    if (!session_.history().is_saved() && !read_only_) copy_soon_.start();
+    if (!session_.history().is_saved() && !read_only()) copy_soon_.start();
     Q_EMIT changed();
   });
 }
@@ -102,58 +107,95 @@ QString JobKeeper::title() const {
               : tr("New job");
 }
 
-void JobKeeper::take(Job job, const QString& path, bool read_only) {
+void JobKeeper::take(Job job, const QString& path, const QString& read_only_because,
+                     std::shared_ptr<SafetyCopy> copy) {
   discard_safety_copy();
+  healing_.cancel();
   path_ = path;
-  read_only_ = read_only;
-  saved_time_ = path.isEmpty() ? std::filesystem::file_time_type{} : time_of(path);
-  autosave_ = std::make_unique<Autosave>(path.toStdString(), unsaved_folder());
+  read_only_because_ = read_only_because;
+  on_disk_ = std::make_shared<OnDisk>();
+  copy_ = copy ? std::move(copy) : std::make_shared<SafetyCopy>(path.toStdString(), state_folder());
+  copy_trouble_told_ = false;
   session_.reset(std::move(job));
   Q_EMIT changed();
 }
 
 void JobKeeper::new_job() {
-  take({}, {}, false);
+  waiting_.clear();
+  work_.cancel();
+  take({}, {}, {});
 }
 
-void JobKeeper::open(const QString& path) {
-  if (QFileInfo(path).suffix().compare(QStringLiteral("anvil"), Qt::CaseInsensitive) == 0)
-    return open_job(path);
+// --- opening
+
+void JobKeeper::open(const QStringList& paths) {
   waiting_.clear();
-  open_part(path, 1.0, false);
+  ++group_;
+  bool has_job = false;
+  QStringList jobs_left;
+  for (const QString& path : paths) {
+    if (is_job(path) && !std::exchange(has_job, true))
+      waiting_.push_front({path, false, group_});  // the parts join it
+    else if (is_job(path))
+      jobs_left << name_of(path);
+    else
+      waiting_.push_back({path, false, group_});
+  }
+  if (!jobs_left.isEmpty())
+    Q_EMIT told(
+        tr("One job is open at a time: not opened were %1.").arg(jobs_left.join(QStringLiteral(", "))));
+  if (waiting_.empty()) return;
+  waiting_.front().fresh = true;
+  open_next();
 }
 
 void JobKeeper::add_part(const QString& path) {
-  waiting_ << path;
+  if (is_job(path)) {
+    Q_EMIT told(tr("%1 is a job: open it instead of adding it to this one.").arg(name_of(path)));
+    return;
+  }
+  waiting_.push_back({path, false, ++group_});
   if (!work_.is_busy()) open_next();
 }
 
 void JobKeeper::open_next() {
-  if (waiting_.isEmpty()) return;
-  open_part(waiting_.takeFirst(), 1.0, session_.part() != nullptr);
+  if (waiting_.empty()) return;
+  const Arrival next = waiting_.front();
+  waiting_.pop_front();
+  if (is_job(next.path))
+    open_job(next.path);
+  else
+    open_part(next);
 }
 
-void JobKeeper::open_part(const QString& path, double scale, bool into_this_job) {
+// What could not be read makes no job: the next file that was opened with it does.
+void JobKeeper::pass_on_freshness(const Arrival& failed) {
+  if (failed.fresh && !waiting_.empty() && waiting_.front().group == failed.group)
+    waiting_.front().fresh = true;
+}
+
+void JobKeeper::open_part(const Arrival& arrival) {
   const auto shown = std::make_shared<PartPtr>();
   work_.start_staged<PartResult, ReadPart>(
-      tr("Opening %1").arg(QFileInfo(path).fileName()),
-      [path = path.toStdString(), scale](const Progress& progress,
-                                         const std::function<void(ReadPart)>& first_picture) {
-        return read_part(path, scale, progress, first_picture);
+      tr("Opening %1").arg(name_of(arrival.path)),
+      [path = arrival.path.toStdString()](const Progress& progress,
+                                          const std::function<void(ReadPart)>& first_picture) {
+        return read_part(path, 1.0, progress, first_picture);
       },
-      [this, scale, into_this_job, shown](const ReadPart& read) {
+      [this, arrival, shown](const ReadPart& read) {
         *shown = read.part;
         session_.set_importing(true);
-        show_part(read, scale, into_this_job);
+        show_part(read, arrival.fresh);
       },
-      [this, path, scale, into_this_job, shown](const PartResult& read) {
-        if (!waiting_.isEmpty()) QMetaObject::invokeMethod(this, &JobKeeper::open_next, Qt::QueuedConnection);
+      [this, arrival, shown](const PartResult& read) {
+        if (!read) pass_on_freshness(arrival);
+        if (!waiting_.empty()) QMetaObject::invokeMethod(this, &JobKeeper::open_next, Qt::QueuedConnection);
         if (!read) {
           Q_EMIT told(QString::fromStdString(read.error().sentence));
           return;
         }
-        remember(path);
-        if (!*shown) show_part(*read, scale, into_this_job);
+        remember(arrival.path);
+        if (!*shown) show_part(*read, arrival.fresh);
         if (*shown && *shown != read->part) session_.exchange_part(*shown, read->part);
         for (const std::string& warning : read->part->source().warnings)
           Q_EMIT told(QString::fromStdString(warning));
@@ -161,125 +203,198 @@ void JobKeeper::open_part(const QString& path, double scale, bool into_this_job)
       });
 }
 
-void JobKeeper::show_part(const ReadPart& read, double scale, bool into_this_job) {
+void JobKeeper::show_part(const ReadPart& read, bool fresh) {
   const SourceInfo& source = read.part->source();
   const std::string name = std::filesystem::path(source.file_name).stem().string();
-  if (into_this_job && session_.part()) {
+  if (!fresh && !session_.job().entries.empty()) {
     session_.act(tr("Add %1").arg(QString::fromStdString(source.file_name)),
-                 with_part(session_.job(), read.part, read.bytes, name, scale));
+                 with_part(session_.job(), read.part, read.bytes, name));
     return;
   }
-  Job job = with_part({}, read.part, read.bytes, name, scale);
+  Job job = with_part({}, read.part, read.bytes, name);
   const Preferences preferences = Preferences::load();
   const Unit of_the_file = source.unit_name == "inch" ? Unit::kInch : Unit::kMillimetre;
   job.display = {preferences.unit.value_or(of_the_file), preferences.decimals};
-  take(std::move(job), {}, false);
+  take(std::move(job), {}, {});
 }
 
 void JobKeeper::open_job(const QString& path) {
-  const QFileInfo file(path);
-  work_.start<Result<LoadedJob>>(
-      tr("Opening %1").arg(file.fileName()),
-      [path = path.toStdString()](const Progress& progress) { return load_job(path, progress); },
-      [this, path](Result<LoadedJob> loaded) {
-        if (!loaded) {
-          Q_EMIT told(QString::fromStdString(loaded.error().sentence));
+  struct Opened {
+    Result<LoadedJob> job;
+    std::optional<FileState> state;
+    std::vector<LeftBehind> left;
+  };
+  work_.start<std::shared_ptr<Opened>>(
+      tr("Opening %1").arg(name_of(path)),
+      [path = path.toStdString(), folder = state_folder()](const Progress& progress) {
+        const auto state = state_of(path);  // before it is read: a later one is somebody else's
+        auto job = load_job(path, progress);
+        return std::make_shared<Opened>(Opened{std::move(job), state, SafetyCopy::left_behind(folder, path)});
+      },
+      [this, path, group = group_](const std::shared_ptr<Opened>& opened) {
+        if (!opened->job) {
+          Q_EMIT told(QString::fromStdString(opened->job.error().sentence));
+          pass_on_freshness({path, true, group});
         } else {
           remember(path);
-          take(std::move(loaded->job), path, loaded->read_only);
-          if (!loaded->notice.empty()) Q_EMIT told(QString::fromStdString(loaded->notice));
+          LoadedJob& loaded = *opened->job;
+          const QString notice = QString::fromStdString(loaded.notice);
+          take(std::move(loaded.job), path, loaded.read_only ? notice : QString());
+          on_disk_->state = opened->state;
+          copy_->set_based_on(opened->state);
+          if (!notice.isEmpty()) Q_EMIT told(notice);
         }
-        if (const auto copy = Autosave::left_behind(path.toStdString()))
-          Q_EMIT recovery_offered(tr("%1 was not closed cleanly; a safety copy from %2 is there.")
-                                      .arg(QFileInfo(path).fileName(), when(*copy)),
-                                  QString::fromStdString(copy->string()), path);
+        offer(opened->left);
+        if (!waiting_.empty()) QMetaObject::invokeMethod(this, &JobKeeper::open_next, Qt::QueuedConnection);
       });
 }
 
-void JobKeeper::recover(const std::filesystem::path& copy, const QString& job_path) {
-  work_.start<Result<LoadedJob>>(
-      tr("Recovering"), [copy](const Progress& progress) { return load_job(copy, progress); },
-      [this, copy, job_path](Result<LoadedJob> loaded) {
-        if (!loaded) {
-          Q_EMIT told(QString::fromStdString(loaded.error().sentence));
-          return;
-        }
-        take(std::move(loaded->job), job_path, loaded->read_only);
-        session_.mark_unsaved();
-        std::error_code ignored;
-        keep_safety_copy();
-        std::filesystem::remove(copy, ignored);
-        Q_EMIT told(tr("Recovered. It is not saved yet."));
-      });
+// --- what earlier runs left behind
+
+void JobKeeper::offer(const std::vector<LeftBehind>& left) {
+  if (left.empty()) return;
+  const LeftBehind& newest = left.front();
+  const QString path = QString::fromStdString(newest.job_path.string());
+  Q_EMIT recovery_offered(
+      path.isEmpty()
+          ? tr("An earlier run ended without saving; its job from %1 is there.").arg(when(newest))
+          : tr("%1 was not closed cleanly; a safety copy from %2 is there.").arg(name_of(path), when(newest)),
+      newest);
 }
 
 void JobKeeper::look_for_lost_jobs() {
-  const auto lost = Autosave::left_in(unsaved_folder());
-  if (lost.empty()) return;
-  Q_EMIT recovery_offered(
-      tr("An earlier run ended without saving; its job from %1 is there.").arg(when(lost.front())),
-      QString::fromStdString(lost.front().string()), {});
+  looking_.start<std::vector<LeftBehind>>(
+      tr("Looking for lost jobs"),
+      [folder = state_folder()](const Progress&) {
+        remove_abandoned_folders();
+        return SafetyCopy::left_behind(folder);
+      },
+      [this](const std::vector<LeftBehind>& left) { offer(left); });
 }
 
-void JobKeeper::save_to(const QString& path, std::function<void()> then) {
-  if (read_only_) {
-    Q_EMIT told(tr("This job was written by a newer version and is open to read only."));
+void JobKeeper::recover(const LeftBehind& left) {
+  auto copy = SafetyCopy::taken_over(left, state_folder());
+  if (!copy) {
+    Q_EMIT told(tr("Another window has taken this safety copy, or it is gone."));
     return;
   }
-  // Someone else may have written the file since we read it: theirs is kept beside, ours is saved.
-  if (path == path_ && saved_time_ != std::filesystem::file_time_type{} &&
-      time_of(path) != std::filesystem::file_time_type{} && time_of(path) != saved_time_) {
-    const QString beside =
-        QStringLiteral("%1.other-%2")
-            .arg(path, QDateTime::currentDateTime().toString(QStringLiteral("yyyyMMdd-HHmmss")));
-    if (!QFile::copy(path, beside)) {
-      Q_EMIT told(tr("%1 was changed by someone else, and their version cannot be kept beside it: save under "
-                     "another name.")
-                      .arg(QFileInfo(path).fileName()));
-      return;
-    }
-    Q_EMIT told(tr("%1 was changed by someone else meanwhile; their version is kept as %2.")
-                    .arg(QFileInfo(path).fileName(), QFileInfo(beside).fileName()));
-  }
-  output_.start<Result<void>>(
-      tr("Saving %1").arg(QFileInfo(path).fileName()),
-      [job = session_.job(), path = path.toStdString()](const Progress&) { return save_job(job, path); },
-      [this, path, then = std::move(then)](const Result<void>& saved) {
-        if (!saved) {
-          Q_EMIT told(QString::fromStdString(saved.error().sentence));
+  work_.start<Result<LoadedJob>>(
+      tr("Recovering"), [left](const Progress& progress) { return load_job(left.folder, progress); },
+      [this, left, copy](Result<LoadedJob> loaded) {
+        if (!loaded) {
+          Q_EMIT told(QString::fromStdString(loaded.error().sentence));
           return;
         }
-        discard_safety_copy();
-        path_ = path;
-        saved_time_ = time_of(path);
-        remember(path);
-        autosave_ = std::make_unique<Autosave>(path.toStdString(), unsaved_folder());
-        session_.mark_saved();
-        Q_EMIT changed();
-        if (then) then();
+        // The copy that was left behind is ours from here on: it stays until the job is saved.
+        take(std::move(loaded->job), QString::fromStdString(left.job_path.string()), {}, copy);
+        on_disk_->state = left.based_on;
+        session_.mark_unsaved();
+        Q_EMIT told(loaded->notice.empty() ? tr("Recovered. It is not saved yet.")
+                                           : QString::fromStdString(loaded->notice));
       });
+}
+
+void JobKeeper::discard_left(const LeftBehind& left) {
+  SafetyCopy::remove(left);
+  look_for_lost_jobs();
+}
+
+// --- saving
+
+void JobKeeper::save_to(const QString& path, std::function<void()> then) {
+  if (read_only()) {
+    Q_EMIT told(read_only_because_);
+    return;
+  }
+  to_save_.push_back({session_.job(), session_.ticket(), path, std::move(then)});
+  if (!saving_.is_busy()) save_next();
+}
+
+void JobKeeper::save_next() {
+  if (to_save_.empty()) return;
+  const Saving saving = std::move(to_save_.front());
+  to_save_.pop_front();
+  const bool same_file = saving.ticket.job == session_.ticket().job && saving.path == path_;
+  const auto disk = same_file ? on_disk_ : std::make_shared<OnDisk>();
+  saving_.start<Result<SavedJob>>(
+      tr("Saving %1").arg(name_of(saving.path)),
+      [job = saving.job, path = saving.path.toStdString(), disk](const Progress& progress) {
+        const std::lock_guard lock(disk->mutex);
+        const SaveOptions options{true, disk->state, [&] { return !progress.stop(); }};
+        auto saved = save_job(job, path, options);
+        if (saved) disk->state = saved->state;
+        return saved;
+      },
+      [this, saving, disk](const Result<SavedJob>& saved) {
+        take_saved(saving, disk, saved);
+        if (!saving_.is_busy()) save_next();
+      });
+}
+
+void JobKeeper::take_saved(const Saving& saving, const std::shared_ptr<OnDisk>& disk,
+                           const Result<SavedJob>& saved) {
+  if (!saved) {
+    Q_EMIT told(QString::fromStdString(saved.error().sentence));
+    return;
+  }
+  remember(saving.path);
+  if (!saved->kept_beside.empty())
+    Q_EMIT told(tr("%1 was changed by someone else meanwhile; their version is kept as %2.")
+                    .arg(name_of(saving.path), QString::fromStdString(saved->kept_beside)));
+  if (saving.ticket.job != session_.ticket().job) return;  // another job is open: that one was not saved
+  if (saving.path != path_) {
+    copy_->close();
+    copy_ = std::make_shared<SafetyCopy>(saving.path.toStdString(), state_folder());
+  }
+  path_ = saving.path;
+  on_disk_ = disk;
+  copy_->set_based_on(saved->state);
+  session_.mark_saved(saving.ticket.revision);
+  Q_EMIT changed();
+  if (!session_.history().is_saved()) {
+    copy_soon_.start();
+    if (saving.then)
+      Q_EMIT told(tr("%1 is saved; what was changed meanwhile is not.").arg(name_of(saving.path)));
+    return;
+  }
+  copy_soon_.stop();
+  copy_->discard();
+  if (saving.then) saving.then();
 }
 
 void JobKeeper::keep_safety_copy() {
   copying_.start<Result<void>>(
-      tr("Safety copy"),
-      [job = session_.job(), copy = *autosave_](const Progress&) { return copy.write(job); },
+      tr("Safety copy"), [job = session_.job(), copy = copy_](const Progress&) { return copy->write(job); },
       [this](const Result<void>& written) {
-        if (!written)
+        const bool in_trouble = !written && written.error().code != RefusalCode::kCancelled;
+        if (in_trouble && !std::exchange(copy_trouble_told_, true))
           Q_EMIT told(
               tr("No safety copy can be kept: %1").arg(QString::fromStdString(written.error().sentence)));
+        if (written) copy_trouble_told_ = false;
       });
 }
 
 void JobKeeper::discard_safety_copy() {
   copy_soon_.stop();
   copying_.cancel();
-  autosave_->discard();
+  copy_->close();
+}
+
+// --- handing over, and what takes long and ends in an act
+
+bool JobKeeper::is_of_this_job(const Session::Ticket& began, const QString& what) {
+  if (began.job == session_.ticket().job) return true;
+  Q_EMIT told(tr("%1 ended after another job was opened; nothing was changed.").arg(what));
+  return false;
 }
 
 void JobKeeper::export_part(const ExportRequest& wanted) {
   const PartPtr part = session_.part();
   if (!part) return;
+  if (output_.is_busy()) {
+    Q_EMIT told(tr("%1: wait for it, or cancel it first.").arg(output_.title()));
+    return;
+  }
   ExportRequest request = wanted;
   request.placement = into_frame(session_.frame()) * session_.evaluation().placement;
   const QString path = QString::fromStdString(request.file.string());
@@ -307,14 +422,15 @@ void JobKeeper::heal(const HealOptions& options) {
   const Entry* entry = session_.job().first_part();
   if (!entry) return;
   const PartPtr part = entry->part()->part;
-  output_.start<Result<HealedPart>>(
+  healing_.start<Result<HealedPart>>(
       tr("Healing"),
       [part, options](const Progress& progress) { return heal_part(*part, options, progress); },
-      [this, part, options](const Result<HealedPart>& healed) {
+      [this, part, options, began = session_.ticket()](const Result<HealedPart>& healed) {
         if (!healed) {
           Q_EMIT told(QString::fromStdString(healed.error().sentence));
           return;
         }
+        if (!is_of_this_job(began, tr("Healing"))) return;
         session_.act(tr("Heal the part"),
                      with_healing(session_.job(), {options, healed->report, healed->part, part}));
         QStringList lines;
@@ -326,21 +442,33 @@ void JobKeeper::heal(const HealOptions& options) {
 void JobKeeper::rescale(size_t index, double scale) {
   const Entry* entry = session_.job().first_part();
   if (!entry || index >= entry->part()->sources.size()) return;
+  if (work_.is_busy()) {
+    Q_EMIT told(tr("%1: wait for it, or cancel it first.").arg(work_.title()));
+    return;
+  }
   const SourceFile file = entry->part()->sources[index];
   const std::string name = file.part->source().file_name;
   work_.start<PartResult>(
       tr("Resizing %1").arg(QString::fromStdString(name)),
       [file, name, scale](const Progress& progress) -> PartResult {
         const TemporaryFolder folder;
-        ImportRequest request{folder.path() / name, scale};
+        ImportRequest request{folder.path() / safe_file_name(name), scale};
         if (auto written = write_file_atomically(request.file, *file.bytes); !written) return refuse(written);
         auto part = import_part(request, progress);
         if (!part) return refuse(part);
         return ReadPart{*part, file.bytes};
       },
-      [this, index, scale](const PartResult& read) {
+      [this, index, scale, name, began = session_.ticket()](const PartResult& read) {
         if (!read) {
           Q_EMIT told(QString::fromStdString(read.error().sentence));
+          return;
+        }
+        if (!is_of_this_job(began, tr("Resizing %1").arg(QString::fromStdString(name)))) return;
+        const Entry* now = session_.job().first_part();
+        const bool same =
+            now && index < now->part()->sources.size() && now->part()->sources[index].bytes == read->bytes;
+        if (!same) {
+          Q_EMIT told(tr("The files of the part were changed meanwhile; nothing was resized."));
           return;
         }
         session_.act(tr("Resize by %1").arg(scale),

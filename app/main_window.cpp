@@ -71,6 +71,8 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(proposing_);
   layout->addWidget(reporting_);
   layout->addWidget(writing_);
+  layout->addWidget(saving_);
+  layout->addWidget(healing_);
   layout->addWidget(levels, 1);
 
   connect(&session_, &Session::job_changed, this, &MainWindow::refresh);
@@ -82,13 +84,12 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(&session_, &Session::told, this, [this](const QString& s) { notice_->tell(s); });
   connect(&keeper_, &JobKeeper::told, this, [this](const QString& s) { notice_->tell(s); });
   connect(&keeper_, &JobKeeper::confirmed, this, [this](const QString& s) { notice_->confirm(s); });
-  connect(&keeper_, &JobKeeper::recovery_offered, this,
-          [this](const QString& sentence, const QString& copy, const QString& job_path) {
-            notice_->tell(
-                sentence,
-                {{tr("Recover"), [this, copy, job_path] { keeper_.recover(copy.toStdString(), job_path); }},
-                 {tr("Discard it"), [copy] { QFile::remove(copy); }}});
-          });
+  connect(
+      &keeper_, &JobKeeper::recovery_offered, this, [this](const QString& sentence, const LeftBehind& left) {
+        notice_->tell(sentence,
+                      {{tr("Recover"), [this, left] { leave_job([this, left] { keeper_.recover(left); }); }},
+                       {tr("Discard it"), [this, left] { keeper_.discard_left(left); }}});
+      });
   connect(&keeper_, &JobKeeper::resize_offered, this,
           [this](const QString& sentence, size_t file, double scale) {
             notice_->tell(sentence, {{tr("Resize by %1").arg(scale, 0, 'g', 6),
@@ -126,6 +127,8 @@ void MainWindow::build_panels() {
   proposing_ = new ProgressLine(session_.proposing(), this);
   reporting_ = new ProgressLine(session_.reporting(), this);
   writing_ = new ProgressLine(keeper_.output(), this);
+  saving_ = new ProgressLine(keeper_.saving(), this);
+  healing_ = new ProgressLine(keeper_.healing(), this);
   ledger_->setMinimumWidth(250);
   tray_->setMinimumWidth(250);
 }

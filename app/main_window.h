@@ -96,6 +96,8 @@ class MainWindow : public QMainWindow {
   ProgressLine* proposing_ = nullptr;
   ProgressLine* reporting_ = nullptr;
   ProgressLine* writing_ = nullptr;
+  ProgressLine* saving_ = nullptr;
+  ProgressLine* healing_ = nullptr;
   QComboBox* frames_ = nullptr;
   QComboBox* units_ = nullptr;
   QComboBox* styles_ = nullptr;

@@ -42,9 +42,7 @@ void MainWindow::add_asked() {
 }
 
 void MainWindow::open_files(const QStringList& paths) {
-  if (paths.isEmpty()) return;
-  keeper_.open(paths.front());
-  for (const QString& path : paths.mid(1)) keeper_.add_part(path);
+  if (!paths.isEmpty()) keeper_.open(paths);
 }
 
 void MainWindow::export_asked() {

@@ -30,11 +30,17 @@ NoticeBar::NoticeBar(QWidget* parent)
 
 void NoticeBar::confirm(const QString& sentence) {
   tell(sentence);
-  leaving_.start();
+  if (buttons_.empty()) leaving_.start();
 }
 
 void NoticeBar::tell(const QString& sentence, const std::vector<Act>& acts) {
   leaving_.stop();
+  // A question that was not answered yet stays, with what is new below it.
+  if (isVisible() && !buttons_.empty() && acts.empty()) {
+    text_->setText(question_ + QLatin1Char('\n') + sentence);
+    return;
+  }
+  question_ = sentence;
   for (QWidget* button : buttons_) button->deleteLater();
   buttons_.clear();
   text_->setText(sentence);

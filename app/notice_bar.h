@@ -30,6 +30,7 @@ class NoticeBar : public QFrame {
   QLabel* text_;
   QHBoxLayout* layout_;
   std::vector<QWidget*> buttons_;
+  QString question_;  // what the buttons answer
   QTimer leaving_;
 };
 

@@ -3,6 +3,7 @@
 #include "construct/registry.h"
 #include "geom/primitives.h"
 #include "job/edits.h"
+#include "job/gate.h"
 #include "job/names.h"
 
 namespace anvil::app {
@@ -11,6 +12,9 @@ Session::Session(QObject* parent) : QObject(parent) {
   connect(&evaluating_, &Background::cancelled, this, &Session::stop_evaluating);
   connect(&drafting_, &Background::cancelled, this, &Session::drop);
   connect(&growing_, &Background::cancelled, this, [this] { grow_.clear(); });
+  for (Background* background :
+       {&checking_, &sounding_, &boxing_, &evaluating_, &drafting_, &growing_, &proposing_, &reporting_})
+    connect(background, &Background::failed, this, &Session::tell);
 }
 
 int Session::part_entry() const {
@@ -20,7 +24,10 @@ int Session::part_entry() const {
 
 void Session::reset(Job job) {
   history_ = History(std::move(job));
+  ++job_number_;
+  refining_ = false;
   picks_.clear();
+  when_evaluated_ = {};
   growing_.cancel();
   grow_.clear();
   draft_.reset();
@@ -29,13 +36,24 @@ void Session::reset(Job job) {
   refresh_evaluation();
 }
 
-void Session::act(const QString& name, Job next) {
-  history_.act(name.toStdString(), std::move(next));
+bool Session::act(const QString& name, Job next) {
+  auto passed = through_gate(std::move(next));
+  if (!passed) {
+    tell(QString::fromStdString(passed.error().sentence));
+    return false;
+  }
+  if (same_job(*passed, job())) {
+    refresh_offers();
+    return true;
+  }
+  history_.act(name.toStdString(), std::move(*passed));
   refresh_evaluation();
+  return true;
 }
 
 void Session::exchange_part(const PartPtr& shown, const PartPtr& checked) {
   history_.amend([&](Job job) { return with_checked_part(std::move(job), shown, checked); });
+  refining_ = true;
   refresh_evaluation();
 }
 
@@ -51,8 +69,8 @@ void Session::redo() {
   refresh_evaluation();
 }
 
-void Session::mark_saved() {
-  history_.mark_saved();
+void Session::mark_saved(int revision) {
+  history_.mark_saved(revision);
   Q_EMIT job_changed();
 }
 
@@ -363,26 +381,49 @@ void Session::keep() {
   }
   if (!draft_ || draft_->solutions.empty()) return;
   const Draft draft = *draft_;
-  const Recipe recipe = recipe_of(draft);
-  const QString sentence = QString::fromStdString(draft.construction->id);
+  const std::vector<Pick> picks = picks_;
+  const QString name = act_name(draft);
+  Job next = with_draft_kept(draft);
   draft_.reset();
   picks_.clear();
-  if (draft.construction->makes == Makes::kPlacement) {
-    if (draft.editing_step >= 0 && job().placement()) {
-      std::vector<Recipe> steps = job().placement()->placement()->steps;
-      if (draft.editing_step < static_cast<int>(steps.size())) steps[draft.editing_step] = recipe;
-      act(tr("Edit placement"), with_placement_steps(job(), std::move(steps)));
-    } else {
-      act(tr("Place the part"), with_placement_step(job(), as_numbers_if_needed(recipe)));
-    }
-  } else if (draft.editing_entry) {
-    stopped_.erase(draft.editing_entry);
-    act(tr("Edit %1").arg(QString::fromStdString(job().find(draft.editing_entry)->name)),
-        with_recipe(job(), draft.editing_entry, recipe));
-  } else {
-    act(tr("Keep %1").arg(QString::fromUtf8(makes_name(draft.construction->makes))),
-        with_copies(job(), recipe));
+  stopped_.erase(draft.editing_entry);
+  if (act(name, std::move(next))) return;
+  draft_ = draft;  // refused: nothing of it is lost
+  picks_ = picks;
+  refresh_offers();
+}
+
+QString Session::act_name(const Draft& draft) const {
+  if (draft.construction->makes == Makes::kPlacement)
+    return draft.editing_step >= 0 ? tr("Edit placement") : tr("Place the part");
+  const Entry* edited = job().find(draft.editing_entry);
+  return edited ? tr("Edit %1").arg(QString::fromStdString(edited->name))
+                : tr("Keep %1").arg(QString::fromUtf8(makes_name(draft.construction->makes)));
+}
+
+// A placement comes before every datum, so a step cannot lean on one: what it does now is kept by its
+// numbers.
+Job Session::with_draft_kept(const Draft& draft) const {
+  Recipe recipe = recipe_of(draft);
+  if (draft.construction->makes != Makes::kPlacement) {
+    const Entry* edited = job().find(draft.editing_entry);
+    return edited ? with_recipe(job(), edited->id, recipe) : with_copies(job(), recipe);
   }
+  const bool leans = std::any_of(recipe.inputs.begin(), recipe.inputs.end(), [](const Reference& r) {
+    return std::holds_alternative<EntryReference>(r.target);
+  });
+  const auto* step = std::get_if<PlacementStep>(&draft.solutions[draft.solution].value);
+  if (leans && step) {
+    Recipe fixed;
+    fixed.construction = "place.by-matrix";
+    fixed.bodies = recipe.bodies;
+    fixed.parameters["matrix"] = matrix_text(step->motion);
+    recipe = fixed;
+  }
+  if (draft.editing_step < 0 || !job().placement()) return with_placement_step(job(), recipe);
+  std::vector<Recipe> steps = job().placement()->placement()->steps;
+  if (draft.editing_step < static_cast<int>(steps.size())) steps[draft.editing_step] = recipe;
+  return with_placement_steps(job(), std::move(steps));
 }
 
 void Session::drop() {

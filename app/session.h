@@ -56,7 +56,15 @@ class Session : public QObject {
   [[nodiscard]] int part_entry() const;
   [[nodiscard]] gp_Ax2 frame() const { return reading_frame(job(), evaluation_); }
   void reset(Job job);
-  void act(const QString& name, Job next);
+  // One act of the user, through the gate that every edit goes through; one that changes nothing is none.
+  // False, and told, when it is refused.
+  bool act(const QString& name, Job next);
+  // Which job and which of its values: for whoever works on it for long and comes back with a result.
+  struct Ticket {
+    int job = 0, revision = 0;
+    bool operator==(const Ticket&) const = default;
+  };
+  [[nodiscard]] Ticket ticket() const { return {job_number_, history_.revision()}; }
   // Another part under the same references, everywhere in the history: what import checked and mended after
   // the first picture.
   void exchange_part(const PartPtr& shown, const PartPtr& checked);
@@ -66,7 +74,7 @@ class Session : public QObject {
   // While a part is still being brought in nothing is checked: the checks would take the cores from the
   // import, and would be done again for the part that comes of it.
   void set_importing(bool importing);
-  void mark_saved();
+  void mark_saved(int revision);
   void mark_unsaved();  // what is open is nowhere on disk
 
   // --- picks
@@ -194,6 +202,7 @@ class Session : public QObject {
  Q_SIGNALS:
   void job_changed();
   void part_changed();  // another part, or placed otherwise
+  void part_refined();  // the same part, checked and meshed finely: nothing of it has moved
   void picks_changed();
   void draft_changed();
   void checks_changed();
@@ -214,6 +223,8 @@ class Session : public QObject {
   int frame_for_setup(Job& next) const;
   [[nodiscard]] Recipe recipe_for(const ProposedAxis& axis, const Reference& reading) const;
   void keep_then_start(bool from_what_was_kept);
+  [[nodiscard]] Job with_draft_kept(const Draft& draft) const;
+  [[nodiscard]] QString act_name(const Draft& draft) const;
   void refresh_picks();
   void take_pick(const Reference& reference);
   [[nodiscard]] int pick_of(const Reference& reference) const;  // its place among the picks, or -1
@@ -233,7 +244,6 @@ class Session : public QObject {
   }
   void refresh_box();
   [[nodiscard]] std::vector<Recipe> steps_of(const Seat& seat) const;
-  [[nodiscard]] Recipe as_numbers_if_needed(const Recipe& step) const;
   [[nodiscard]] Result<Pick> make_pick(const Reference& reference) const;
   [[nodiscard]] std::vector<Given> givens() const;
   [[nodiscard]] Asking asking() const;
@@ -243,6 +253,8 @@ class Session : public QObject {
   [[nodiscard]] Solutions solve_draft(const Draft& draft) const;
 
   bool importing_ = false;
+  bool refining_ = false;  // the evaluation under way is of an exchanged part
+  int job_number_ = 0;     // counts the jobs that were opened
   History history_;
   Evaluation evaluation_;
   std::vector<Pick> picks_;
@@ -273,6 +285,7 @@ class Session : public QObject {
   gp_Trsf boxed_in_;
   int open_setup_ = 0;
   bool look_when_evaluated_ = false;
+  std::function<void()> when_evaluated_;  // what waits for the entries it leans on
   std::function<gp_Ax2()> seen_from_;
   std::chrono::milliseconds patience_{250};
   std::set<int> stopped_;  // datums the user would not wait for

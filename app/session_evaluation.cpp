@@ -33,7 +33,9 @@ void Session::compute_stopped() {
 void Session::take_evaluation(Evaluation done) {
   evaluation_ = std::move(done);
   const PartPtr now = part();
-  const bool moved = now.get() != seen_part_ || !same_motion(seen_placement_, evaluation_.placement);
+  const bool placed_anew = !same_motion(seen_placement_, evaluation_.placement);
+  const bool moved = now.get() != seen_part_ || placed_anew;
+  const bool refined = std::exchange(refining_, false) && !placed_anew;
   seen_part_ = now.get();
   seen_placement_ = evaluation_.placement;
   refresh_checks();  // first: nobody may meet the findings of another part
@@ -41,10 +43,12 @@ void Session::take_evaluation(Evaluation done) {
   refresh_box();
   if (moved && !seats_.empty()) suggest_seats();
   refresh_picks();
-  if (moved) Q_EMIT part_changed();
+  if (moved && refined) Q_EMIT part_refined();
+  if (moved && !refined) Q_EMIT part_changed();
   Q_EMIT job_changed();
   Q_EMIT bodies_changed();
   if (std::exchange(look_when_evaluated_, false)) Q_EMIT plane_activated();
+  if (const auto then = std::exchange(when_evaluated_, {})) then();
 }
 
 // --- the draft
@@ -116,13 +120,20 @@ void Session::keep_then_start(bool from_what_was_kept) {
   for (const Pick& pick : picks_) picked.push_back(pick.reference);
   const int kept = job().next_id;
   keep();
+  if (draft_) return;  // it was refused
   const int role = start_role(*was.construction);
   if (from_what_was_kept && role >= 0 && was.picks[role] != kReadingFrame)
     picked[was.picks[role]] = Reference{EntryReference{kept}, {}};
-  start(was.construction->id);
-  draft_->parameters = was.parameters;
-  draft_->flipped = was.flipped;
-  for (const Reference& reference : picked) add_pick(reference);
+  const auto go_on = [this, was, picked] {
+    start(was.construction->id);
+    draft_->parameters = was.parameters;
+    draft_->flipped = was.flipped;
+    for (const Reference& reference : picked) add_pick(reference);
+  };
+  if (!evaluating_.is_busy()) return go_on();
+  when_evaluated_ = [this, go_on, began = job_number_] {  // the point that was kept is not there yet
+    if (began == job_number_ && !draft_ && picks_.empty()) go_on();
+  };
 }
 
 }  // namespace anvil::app

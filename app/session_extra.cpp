@@ -164,23 +164,6 @@ void Session::take_seat(int seat) {
   Q_EMIT seats_changed();
 }
 
-// A placement comes before every datum, so a step cannot lean on one: what it does now is kept by its
-// numbers.
-Recipe Session::as_numbers_if_needed(const Recipe& step) const {
-  const bool leans = std::any_of(step.inputs.begin(), step.inputs.end(), [](const Reference& r) {
-    return std::holds_alternative<EntryReference>(r.target);
-  });
-  if (!leans) return step;
-  const Solutions solutions = solve_recipe(job(), evaluation_, step);
-  if (!solutions) return step;
-  Recipe fixed;
-  fixed.construction = "place.by-matrix";
-  fixed.bodies = step.bodies;
-  fixed.parameters["matrix"] =
-      matrix_text(std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion);
-  return fixed;
-}
-
 // --- bodies
 
 void Session::isolate(std::set<int> bodies) {

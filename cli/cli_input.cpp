@@ -8,7 +8,7 @@
 #include "base/numbers.h"
 #include "exchange/read_here.h"
 #include "geom/primitives.h"
-#include "job/job_file.h"
+#include "store/job_file.h"
 
 namespace anvil::cli {
 namespace {
@@ -59,6 +59,9 @@ Result<Input> load(const Common& common, bool surfaces_only) {
   if (std::filesystem::path(common.file).extension() == ".anvil") {
     auto loaded = load_job(common.file, terminal_progress());
     if (!loaded) return refuse(loaded);
+    // Numbers of half a job would be taken for those of the whole.
+    if (loaded->damaged) return refuse(RefusalCode::kUnreadable, loaded->notice);
+    if (!loaded->notice.empty()) fmt::print(stderr, "{}\n", loaded->notice);
     input.job = std::move(loaded->job);
     input.evaluation = evaluate(input.job);
     input.part = input.evaluation.part;

@@ -9,7 +9,7 @@
 #include "exchange/mesh_formats.h"
 #include "exchange/step_format.h"
 #include "geom/quiet.h"
-#include "job/job_file.h"
+#include "store/job_file.h"
 
 namespace {
 
@@ -30,7 +30,8 @@ Result<void> write_demo(const demo::DemoPart& part, const std::filesystem::path&
 Result<void> write_demo_job(const std::filesystem::path& folder) {
   auto job = demo::saddle_plate_job(folder / "saddle-plate.step");
   if (!job) return refuse(job);
-  return save_job(*job, folder / "saddle-plate.anvil");
+  const auto saved = save_job(*job, folder / "saddle-plate.anvil");
+  return saved ? Result<void>() : refuse(saved);
 }
 
 }  // namespace

@@ -181,6 +181,15 @@ Result<WorkerMessage> heal(const fs::path& folder, const std::string& options_te
   return done;
 }
 
+// Shapes from a job somebody sent: what they do to their reader they do here.
+Result<WorkerMessage> read_stored(const fs::path& folder, const fs::path& to) {
+  auto bodies = read_part_folder(folder);
+  if (!bodies) return refuse(bodies);
+  mesh_shape(compound_of(bodies->bodies));  // a job that no window has seen comes without
+  if (auto handed = hand_over(*bodies, to); !handed) return refuse(handed);
+  return done(false);
+}
+
 // What is thrown where nobody can catch it, in a library's own threads or its destructors, is told as well.
 void tell_and_end() {
   Refusal why{RefusalCode::kInternal, "reading stopped by an error that nobody handled"};
@@ -206,13 +215,14 @@ std::vector<std::string> wait_for_orders() {
   return decode_order(text);
 }
 
-enum class Order { kRead, kWrite, kHeal };
+enum class Order { kRead, kWrite, kHeal, kStored };
 
 Result<WorkerMessage> obey(Order order, const Orders& orders) {
   limit_this_process(orders.limits);
   try {
     if (order == Order::kRead) return read_for_picture(orders, orders.to);
     if (order == Order::kHeal) return heal(orders.from, orders.to);
+    if (order == Order::kStored) return read_stored(orders.from, orders.to);
     WriteOptions options = orders.options;
     options.binary = !orders.text;
     return write(orders.from, orders.to, orders.format, options);
@@ -236,7 +246,8 @@ int main(int argc, char** argv) {
   auto* reading = app.add_subcommand("read", "FILE into a hand-over FOLDER");
   auto* writing = app.add_subcommand("write", "hand-over FOLDER into a file");
   auto* healing = app.add_subcommand("heal", "the part in a hand-over FOLDER, with OPTIONS as JSON");
-  for (auto* command : {reading, writing, healing}) {
+  auto* storing = app.add_subcommand("stored", "hand-over FOLDER from a job into another");
+  for (auto* command : {reading, writing, healing, storing}) {
     command->add_option("from", orders.from)->required();
     command->add_option("to", orders.to)->required();
     command->add_option("--memory-mb", orders.limits.memory_mb);
@@ -259,6 +270,7 @@ int main(int argc, char** argv) {
   }
   const Result<WorkerMessage> result = obey(reading->parsed()   ? Order::kRead
                                             : writing->parsed() ? Order::kWrite
+                                            : storing->parsed() ? Order::kStored
                                                                 : Order::kHeal,
                                             orders);
   say(result ? *result : refusal(result.error()));

@@ -282,9 +282,11 @@ void Ledger::remove_current() {
     return set_body(row.body, setting, tr("Leave a body out"));
   }
   if (row.plane == 0) return session_.tell(tr("The first tool plane is the setup's own and stays with it."));
-  if (row.plane > 0)
-    return session_.act(tr("Remove a tool plane"),
-                        without_tool_plane(session_.job(), row.entry, static_cast<size_t>(row.plane - 1)));
+  if (row.plane > 0) {
+    session_.act(tr("Remove a tool plane"),
+                 without_tool_plane(session_.job(), row.entry, static_cast<size_t>(row.plane - 1)));
+    return;
+  }
   if (row.step >= 0) return remove_step(row.step);
   remove(row.entry);
 }

@@ -244,8 +244,9 @@ void SetupCard::choose_machine(int index) {
     }
     Setup next = *session_.opened_setup();
     next.machine = read->id;
-    return session_.act(tr("Machine"), with_setup_changed(with_machine(session_.job(), *read),
-                                                          session_.opened_setup_id(), next));
+    session_.act(tr("Machine"),
+                 with_setup_changed(with_machine(session_.job(), *read), session_.opened_setup_id(), next));
+    return;
   }
   Setup next = *session_.opened_setup();
   next.machine = machine_->itemData(index).toString().toStdString();

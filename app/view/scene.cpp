@@ -12,6 +12,7 @@
 #include <Prs3d_ShadingAspect.hxx>
 
 #include "app/theme.h"
+#include "geom/guard.h"
 #include "part/coarsen.h"
 #include "part/mesh.h"
 
@@ -188,7 +189,7 @@ void Scene::make_coarse() {
   coarse_of_ = part_;
   if (!part_ || part_->topology().faces.size() < kFaces) return;
   coarse_ = std::make_shared<Coarse>();
-  QThreadPool::globalInstance()->start([coarse = coarse_, part = part_] {
+  const auto make = [coarse = coarse_, part = part_]() -> Result<void> {
     const double cell_mm = deflection_mm(part->shape(), {1 / kCells, 0});
     for (const Body& body : part->bodies()) {
       coarse->bodies.push_back(body);
@@ -197,7 +198,11 @@ void Scene::make_coarse() {
       coarse->bodies.back().shape = coarsened(body.shape, cell_mm);
     }
     coarse->ready = true;
-  });
+    return {};
+  };
+  // Without a coarse picture the whole one is drawn while turning.
+  QThreadPool::globalInstance()->start(
+      [make] { static_cast<void>(guarded("making the coarse picture", make)); });
 }
 
 Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) const {

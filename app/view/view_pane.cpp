@@ -41,7 +41,14 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
   connect(view_, &OccView::rectangle_moved, overlay_, &Overlay::set_rectangle);
   connect(view_, &OccView::being_turned, this, [this](bool now) { scene_.set_turning(now); });
   connect(view_, &OccView::camera_moved, overlay_, qOverload<>(&QWidget::update));
-  connect(&session_, &Session::part_changed, this, &ViewPane::show_part);
+  connect(&session_, &Session::part_changed, this, [this] {
+    show_part();
+    frame_part();
+  });
+  connect(&session_, &Session::part_refined, this, [this] {
+    show_part();
+    framed_ = session_.part().get();
+  });
   connect(&session_, &Session::picks_changed, this, &ViewPane::show_picks);
   connect(&session_, &Session::draft_changed, overlay_, qOverload<>(&QWidget::update));
   connect(&session_, &Session::job_changed, overlay_, qOverload<>(&QWidget::update));
@@ -281,6 +288,10 @@ void ViewPane::show_part() {
   show_picks();
   show_shown();
   colour_corners(cutter_mm_);
+}
+
+void ViewPane::frame_part() {
+  const PartPtr part = session_.part();
   const bool is_new = part && part.get() != framed_;
   framed_ = part.get();
   if (is_new)

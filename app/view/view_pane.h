@@ -86,6 +86,7 @@ class ViewPane : public QWidget {
   void show_picks();
   void show_shown();
   void show_part();
+  void frame_part();  // looked at anew where it is another one, else all of it in sight
   void show_corner_line();
 
   Session& session_;

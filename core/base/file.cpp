@@ -3,20 +3,44 @@
 #include <fcntl.h>
 #include <fmt/format.h>
 #include <openssl/evp.h>
+#include <sys/file.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 #include <cerrno>
+#include <chrono>
+#include <cstdlib>
 #include <cstring>
-#include <fstream>
-#include <sstream>
+#include <vector>
 
 namespace anvil {
 namespace fs = std::filesystem;
 namespace {
 
+// Closed when it goes out of scope.
+class Descriptor {
+ public:
+  explicit Descriptor(int fd) : fd_(fd) {}
+  ~Descriptor() {
+    if (fd_ >= 0) ::close(fd_);
+  }
+  Descriptor(const Descriptor&) = delete;
+  Descriptor& operator=(const Descriptor&) = delete;
+  [[nodiscard]] int get() const { return fd_; }
+  [[nodiscard]] bool is_open() const { return fd_ >= 0; }
+
+ private:
+  int fd_;
+};
+
 tl::unexpected<Refusal> cannot_write(const fs::path& path, int error) {
   return refuse(RefusalCode::kCannotWrite,
                 fmt::format("cannot write {}: {}", path.string(), std::strerror(error)));
+}
+
+tl::unexpected<Refusal> cannot_read(const fs::path& path, int error) {
+  return refuse(RefusalCode::kUnreadable,
+                fmt::format("cannot read {}: {}", path.string(), std::strerror(error)));
 }
 
 bool write_all(int fd, const std::string& bytes) {
@@ -30,35 +54,117 @@ bool write_all(int fd, const std::string& bytes) {
   return true;
 }
 
-}  // namespace
-
-Result<std::string> read_file(const fs::path& path) {
-  std::error_code ec;
-  if (fs::is_directory(path, ec))
-    return refuse(RefusalCode::kUnreadable, fmt::format("{} is a folder, not a file", path.string()));
-  std::ifstream in(path, std::ios::binary);
-  if (!in)
-    return refuse(RefusalCode::kUnreadable,
-                  fmt::format("cannot read {}: {}", path.string(), std::strerror(errno)));
-  std::ostringstream bytes;
-  bytes << in.rdbuf();
-  if (in.bad())
-    return refuse(RefusalCode::kUnreadable, fmt::format("cannot read {} to its end", path.string()));
-  return std::move(bytes).str();
+// What stands at the end of a chain of links; also where nothing is there yet.
+fs::path behind_links(fs::path path) {
+  constexpr int kMost = 40;
+  std::error_code error;
+  for (int i = 0; i < kMost && fs::is_symlink(path, error); ++i) {
+    const fs::path to = fs::read_symlink(path, error);
+    if (error) break;
+    path = to.is_absolute() ? to : path.parent_path() / to;
+  }
+  return path;
 }
 
-Result<void> write_file_atomically(const fs::path& path, const std::string& bytes) {
-  const fs::path beside = path.string() + fmt::format(".part-{}", ::getpid());
-  const int fd = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-  if (fd < 0) return cannot_write(path, errno);
-  const bool written = write_all(fd, bytes) && ::fsync(fd) == 0;
+const std::string kUnfinished = ".part-";
+
+// Older than any process could need to take its lock.
+bool is_old(const fs::path& path) {
+  constexpr std::chrono::minutes kGrace{1};
+  std::error_code error;
+  const auto time = fs::last_write_time(path, error);
+  return !error && fs::file_time_type::clock::now() - time > kGrace;
+}
+
+// Not of a living process: whoever writes or uses it holds its lock.
+bool is_abandoned(const fs::path& path) {
+  if (!is_old(path)) return false;
+  const Descriptor fd(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK));
+  struct stat is {};
+  return fd.is_open() && ::fstat(fd.get(), &is) == 0 && is.st_uid == ::getuid() &&
+         ::flock(fd.get(), LOCK_EX | LOCK_NB) == 0;
+}
+
+std::vector<fs::path> abandoned_in(const fs::path& folder, const std::string& prefix) {
+  std::vector<fs::path> found;
+  std::error_code error;
+  for (fs::directory_iterator at(folder, error), end; !error && at != end; at.increment(error))
+    if (at->path().filename().string().rfind(prefix, 0) == 0 && is_abandoned(at->path()))
+      found.push_back(at->path());
+  return found;
+}
+
+// The permissions the file is to have: those it has, else what the user's mask leaves.
+mode_t mode_for(const fs::path& path) {
+  struct stat is {};
+  if (::stat(path.c_str(), &is) == 0) return is.st_mode & 07777;
+  const mode_t mask = ::umask(0);
+  ::umask(mask);
+  return 0666 & ~mask;
+}
+
+void sync_folder(const fs::path& folder) {
+  const Descriptor fd(::open(folder.empty() ? "." : folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+  if (fd.is_open()) ::fsync(fd.get());
+}
+
+}  // namespace
+
+Result<std::string> read_file(const fs::path& path, std::uintmax_t largest) {
+  const Descriptor fd(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK));
+  if (!fd.is_open()) return cannot_read(path, errno);
+  struct stat is {};
+  if (::fstat(fd.get(), &is) != 0) return cannot_read(path, errno);
+  if (S_ISDIR(is.st_mode))
+    return refuse(RefusalCode::kUnreadable, fmt::format("{} is a folder, not a file", path.string()));
+  if (!S_ISREG(is.st_mode))
+    return refuse(RefusalCode::kUnreadable,
+                  fmt::format("{} is a pipe or a device, not a file", path.string()));
+  const auto too_large = [&] {
+    return refuse(RefusalCode::kLimit,
+                  fmt::format("{} is larger than the {} MB that are read", path.string(), largest >> 20));
+  };
+  if (static_cast<std::uintmax_t>(is.st_size) > largest) return too_large();
+  std::string bytes(static_cast<size_t>(is.st_size) + 1, '\0');
+  size_t done = 0;
+  for (;;) {
+    const ssize_t n = ::read(fd.get(), bytes.data() + done, bytes.size() - done);
+    if (n < 0 && errno == EINTR) continue;
+    if (n < 0) return cannot_read(path, errno);
+    if (n == 0) break;
+    done += static_cast<size_t>(n);
+    if (done > largest) return too_large();
+    if (done == bytes.size()) bytes.resize(2 * bytes.size());
+  }
+  bytes.resize(done);
+  return bytes;
+}
+
+Result<void> write_file_atomically(const fs::path& named, const std::string& bytes,
+                                   const std::function<bool()>& wanted) {
+  constexpr size_t kLongestName = 200;
+  const fs::path path = behind_links(named);
+  const std::string prefix = "." + path.filename().string().substr(0, kLongestName) + kUnfinished;
+  std::error_code ignored;
+  for (const fs::path& left : abandoned_in(path.has_parent_path() ? path.parent_path() : ".", prefix))
+    fs::remove(left, ignored);
+  std::string beside = (path.parent_path() / (prefix + "XXXXXX")).string();
+  const Descriptor fd(::mkostemp(beside.data(), O_CLOEXEC));
+  if (!fd.is_open()) return cannot_write(named, errno);
+  ::flock(fd.get(), LOCK_EX | LOCK_NB);
+  const bool written =
+      ::fchmod(fd.get(), mode_for(path)) == 0 && write_all(fd.get(), bytes) && ::fsync(fd.get()) == 0;
   const int error = errno;
-  ::close(fd);
+  if (written && wanted && !wanted()) {
+    ::unlink(beside.c_str());
+    return refuse(RefusalCode::kCancelled, "stopped");
+  }
   if (!written || ::rename(beside.c_str(), path.c_str()) != 0) {
     const int why = written ? errno : error;
     ::unlink(beside.c_str());
-    return cannot_write(path, why);
+    return cannot_write(named, why);
   }
+  sync_folder(path.parent_path());
   return {};
 }
 
@@ -80,17 +186,53 @@ std::string sha256_hex(const std::string& bytes) {
   return hex;
 }
 
+namespace {
+
+const std::string kFolderPrefix = "true-anvil-";
+
+// In the order they are tried.
+std::vector<fs::path> places_for_temporary_folders() {
+  std::vector<fs::path> places;
+  std::error_code error;
+  if (const fs::path usual = fs::temp_directory_path(error); !error) places.push_back(usual);
+  places.insert(places.end(), {"/tmp", "/var/tmp"});
+  for (const char* variable : {"XDG_RUNTIME_DIR", "XDG_CACHE_HOME", "HOME"})
+    if (const char* named = std::getenv(variable); named && *named) places.emplace_back(named);
+  return places;
+}
+
+}  // namespace
+
 TemporaryFolder::TemporaryFolder() {
-  std::string pattern = (fs::temp_directory_path() / "true-anvil-XXXXXX").string();
-  if (::mkdtemp(pattern.data()) == nullptr)
-    throw fs::filesystem_error("no temporary folder", pattern,
-                               std::error_code(errno, std::generic_category()));
-  path_ = pattern;
+  int why = ENOENT;
+  for (const fs::path& place : places_for_temporary_folders()) {
+    std::string pattern = (place / (kFolderPrefix + "XXXXXX")).string();
+    if (::mkdtemp(pattern.data()) == nullptr) {
+      why = errno;
+      continue;
+    }
+    path_ = pattern;
+    lock_ = ::open(pattern.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+    if (lock_ >= 0) ::flock(lock_, LOCK_EX | LOCK_NB);
+    return;
+  }
+  throw fs::filesystem_error("no folder for temporary files can be made",
+                             std::error_code(why, std::generic_category()));
 }
 
 TemporaryFolder::~TemporaryFolder() {
   std::error_code ignored;
   fs::remove_all(path_, ignored);
+  if (lock_ >= 0) ::close(lock_);
+}
+
+int remove_abandoned_folders() {
+  int removed = 0;
+  std::error_code ignored;
+  for (const fs::path& place : places_for_temporary_folders())
+    for (const fs::path& folder : abandoned_in(place, kFolderPrefix))
+      removed += fs::remove_all(folder, ignored) > 0 ? 1 : 0;
+  return removed;
 }
 
 }  // namespace anvil

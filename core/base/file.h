@@ -1,18 +1,27 @@
 // Small, careful file work.
 #pragma once
 
+#include <cstdint>
 #include <filesystem>
+#include <functional>
 #include <string>
 
 #include "base/refusal.h"
 
 namespace anvil {
 
-Result<std::string> read_file(const std::filesystem::path& path);
+inline constexpr std::uintmax_t kLargestFile_bytes = std::uintmax_t{4} << 30;
+
+// Refuses folders, pipes, devices and files of more than `largest` bytes, also those that grow while being
+// read: none of them is waited for.
+Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t largest = kLargestFile_bytes);
 
 // Replaces `path` in one step: writes beside it, syncs, renames. On failure the old file is untouched and
-// nothing is left behind.
-Result<void> write_file_atomically(const std::filesystem::path& path, const std::string& bytes);
+// nothing is left behind; what a killed process left of an earlier try is removed. A symbolic link stays one
+// and what it leads to is replaced; an existing file keeps its permissions. `wanted`, asked last before the
+// old file goes, may still give up: kCancelled.
+Result<void> write_file_atomically(const std::filesystem::path& path, const std::string& bytes,
+                                   const std::function<bool()>& wanted = {});
 
 // A name that a file says something is called, as one that can be given to a file in a folder of ours: its
 // last component, without control characters, of at most 200 bytes; "part" where nothing of it is left.
@@ -21,7 +30,9 @@ std::string safe_file_name(const std::string& told);
 
 std::string sha256_hex(const std::string& bytes);
 
-// A new private folder under the system's temporary folder; removed with its contents on destruction.
+// A new private folder for what is not kept, under the system's temporary folder or, where that cannot be
+// used, another one; removed with its contents on destruction. Throws std::filesystem::filesystem_error where
+// none can be made. It is locked while its process lives.
 class TemporaryFolder {
  public:
   TemporaryFolder();
@@ -32,6 +43,10 @@ class TemporaryFolder {
 
  private:
   std::filesystem::path path_;
+  int lock_ = -1;
 };
+
+// Removes the temporary folders of processes that were killed. Returns how many.
+int remove_abandoned_folders();
 
 }  // namespace anvil

@@ -58,6 +58,16 @@ Result<PartPtr> import_by_any_way(const ImportRequest& request, const Progress& 
 
 }  // namespace
 
+Result<PartPtr> read_stored_part(const fs::path& folder, const std::string& name, const Progress& progress,
+                                 const WorkerLimits& limits) {
+  return guarded("reading stored shapes", [&]() -> Result<PartPtr> {
+    const TemporaryFolder handed;
+    const auto ran = run_worker({"stored", folder.string(), handed.path().string()}, name, progress, limits);
+    if (!ran) return refuse(ran);
+    return take_over(handed.path());
+  });
+}
+
 Result<PartPtr> import_part(const ImportRequest& request, const Progress& progress,
                             const WorkerLimits& limits) {
   return guarded("importing", [&] { return import_by_any_way(request, progress, limits); });

@@ -38,6 +38,12 @@ inline Result<PartPtr> import_part(const std::filesystem::path& file, const Prog
   return import_part(ImportRequest{file}, progress, limits);
 }
 
+// Shapes that were stored before, from a hand-over folder (exchange/part_file.h) that somebody may have
+// tampered with: the worker reads, meshes and hands them over anew. `name` is what they are called in a
+// refusal.
+Result<PartPtr> read_stored_part(const std::filesystem::path& folder, const std::string& name,
+                                 const Progress& progress, const WorkerLimits& limits = {});
+
 struct ExportRequest {
   std::filesystem::path file;
   std::string format = "step";  // id of a format

@@ -27,6 +27,8 @@ auto guarded(const char* what, Work&& work) -> decltype(work()) {
     return refuse(failed_because(what, text && *text ? text : "geometry kernel error"));
   } catch (const std::exception& failure) {
     return refuse(failed_because(what, failure.what()));
+  } catch (...) {
+    return refuse(failed_because(what, "an error of a kind nobody knows"));
   }
 }
 

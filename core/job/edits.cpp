@@ -6,6 +6,8 @@
 #include <set>
 
 #include "construct/registry.h"
+#include "job/entry_parts.h"
+#include "job/gate.h"
 #include "job/names.h"
 
 namespace anvil {
@@ -66,24 +68,6 @@ std::string kind_name(const Construction& construction) {
       return figure_name(construction.id);
   }
   return "Datum";
-}
-
-// What an entry refers to, and its texts, to be changed in place.
-std::vector<Reference*> inputs_in(Entry& entry) {
-  std::vector<Reference*> all;
-  if (auto* datum = std::get_if<DatumEntry>(&entry.content))
-    for (Reference& input : datum->recipe.inputs) all.push_back(&input);
-  if (auto* setup = std::get_if<Setup>(&entry.content)) {
-    all.push_back(&setup->frame);
-    for (ToolPlane& plane : setup->planes) all.push_back(&plane.frame);
-  }
-  return all;
-}
-
-std::vector<ParameterTexts*> texts_in(Entry& entry) {
-  if (auto* datum = std::get_if<DatumEntry>(&entry.content)) return {&datum->recipe.parameters};
-  if (auto* setup = std::get_if<Setup>(&entry.content)) return {&setup->place, &setup->stock.texts};
-  return {};
 }
 
 // Told apart from each other and from the picks, on light and dark.
@@ -274,7 +258,7 @@ Job with_name(Job job, int id, const std::string& wanted) {
   const std::string before = word_of(entry->name), after = word_of(name);
   entry->name = name;
   for (Entry& other : job.entries)
-    for (ParameterTexts* texts : texts_in(other)) *texts = with_word(*texts, before, after);
+    each_text(other, [&](const std::string&, std::string& text) { text = with_word(text, before, after); });
   return job;
 }
 
@@ -327,24 +311,6 @@ Job with_duplicate(Job job, int id, int* added) {
   return job;
 }
 
-namespace {
-
-// "Plane 2 is made from Plane 1 and must stay after it", or nothing.
-std::string first_forward_reference(const Job& job) {
-  std::set<int> seen;
-  for (const Entry& entry : job.entries) {
-    for (const Reference& input : inputs_of(entry))
-      if (const auto* to = std::get_if<EntryReference>(&input.target);
-          to && to->entry > 0 && !seen.count(to->entry))
-        if (const Entry* from = job.find(to->entry))
-          return fmt::format("{} is made from {} and must stay after it", entry.name, from->name);
-    seen.insert(entry.id);
-  }
-  return {};
-}
-
-}  // namespace
-
 Result<Job> with_moved(Job job, int id, int by) {
   const auto at =
       std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
@@ -357,13 +323,8 @@ Result<Job> with_moved(Job job, int id, int by) {
     other += by < 0 ? -1 : 1;
   } while ((other->setup() != nullptr) != (at->setup() != nullptr));
   if (section(*other) < 3) return job;
-  const Entry &later = by < 0 ? *at : *other, &earlier = by < 0 ? *other : *at;
-  const std::vector<int> followers = dependents(job, earlier.id);
-  if (std::find(followers.begin(), followers.end(), later.id) != followers.end())
-    return refuse(RefusalCode::kBadInput,
-                  fmt::format("{} is made from {} and must stay after it", later.name, earlier.name));
   std::iter_swap(at, other);
-  if (const std::string broken = first_forward_reference(job); !broken.empty())
+  if (const std::string broken = out_of_order(job); !broken.empty())
     return refuse(RefusalCode::kBadInput, broken);
   return job;
 }
@@ -377,23 +338,22 @@ Job with_visible_where(Job job, bool visible, const std::function<bool(const Ent
 Result<Job> with_rebased(Job job, int id, int other) {
   const Entry* target = job.find(other);
   if (!target || other == id) return job;
-  bool seen = false;
   const std::string word = job.find(id) ? word_of(job.find(id)->name) : std::string(),
                     by = word_of(target->name);
+  bool seen = false;
   for (Entry& entry : job.entries) {
     seen = seen || entry.id == other;
-    if (entry.id == id || (!entry.datum() && !entry.setup())) continue;
+    if (entry.id == id) continue;
     bool changed = false;
-    for (Reference* input : inputs_in(entry))
-      if (auto* to_entry = std::get_if<EntryReference>(&input->target); to_entry && to_entry->entry == id) {
-        to_entry->entry = other;
-        changed = true;
-      }
-    for (ParameterTexts* texts : texts_in(entry)) {
-      ParameterTexts rebased = with_word(*texts, word, by);
-      changed = changed || rebased != *texts;
-      *texts = std::move(rebased);
-    }
+    each_entry_named(entry, [&](int& named) {
+      changed = changed || named == id;
+      if (named == id) named = other;
+    });
+    each_text(entry, [&](const std::string&, std::string& text) {
+      const std::string rebased = with_word(text, word, by);
+      changed = changed || rebased != text;
+      text = rebased;
+    });
     if (changed && (!seen || entry.id == other))
       return refuse(RefusalCode::kBadInput,
                     fmt::format("{} comes before {} and cannot be made from it", entry.name, target->name));

@@ -1,8 +1,11 @@
 #include "job/entry.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <set>
 
+#include "job/entry_parts.h"
 #include "job/names.h"
 
 namespace anvil {
@@ -43,7 +46,7 @@ PartPtr Job::part() const {
 PartEntry compose(PartEntry entry) {
   std::vector<SourceInfo> sources;
   std::vector<Body> bodies;
-  bool untouched = entry.sources.size() == 1;
+  bool untouched = entry.sources.size() == 1 && entry.sources.front().missing_bodies == 0;
   size_t delivered = 0;
   for (size_t file = 0; file < entry.sources.size(); ++file) {
     const Part& part = *entry.sources[file].part;
@@ -61,6 +64,8 @@ PartEntry compose(PartEntry entry) {
       }
       ++delivered;
     }
+    delivered += static_cast<size_t>(entry.sources[file].missing_bodies);
+    entry.bodies.resize(std::max(entry.bodies.size(), delivered));
   }
   entry.part = untouched ? entry.sources.front().part
                          : std::make_shared<const Part>(std::move(sources), std::move(bodies));
@@ -74,25 +79,19 @@ BodySetting Job::body(int delivered) const {
 }
 
 std::vector<Reference> inputs_of(const Entry& entry) {
-  if (const DatumEntry* datum = entry.datum()) return datum->recipe.inputs;
   std::vector<Reference> all;
-  if (const Setup* setup = entry.setup()) {
-    all.push_back(setup->frame);
-    for (const ToolPlane& plane : setup->planes) all.push_back(plane.frame);
-    if (setup->stock.kind == Stock::Kind::kOfSetup) all.push_back({EntryReference{setup->stock.setup}, {}});
-  }
-  if (const PlacementEntry* placement = entry.placement())
-    for (const Recipe& step : placement->steps) all.insert(all.end(), step.inputs.begin(), step.inputs.end());
+  each_reference(entry, [&](const Reference& input) { all.push_back(input); });
+  if (const Setup* setup = entry.setup(); setup && setup->stock.kind == Stock::Kind::kOfSetup)
+    all.push_back({EntryReference{setup->stock.setup}, {}});
   return all;
 }
 
 ParameterTexts texts_of(const Entry& entry) {
-  if (const DatumEntry* datum = entry.datum()) return datum->recipe.parameters;
   ParameterTexts texts;
-  if (const Setup* setup = entry.setup()) {
-    texts = setup->place;
-    for (const auto& [id, text] : setup->stock.texts) texts["stock " + id] = text;
-  }
+  int count = 0;
+  each_text(entry, [&](const std::string& field, const std::string& text) {
+    if (!texts.emplace(field, text).second) texts.emplace(fmt::format("{} {}", field, ++count), text);
+  });
   return texts;
 }
 

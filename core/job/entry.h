@@ -36,6 +36,8 @@ struct SourceFile {
   PartPtr part;                              // as imported
   std::shared_ptr<const std::string> bytes;  // the file, byte for byte
   double scale = 1.0;                        // the user's, beyond what the file's own unit says
+  int missing_bodies =
+      0;  // a file that could not be read again: how many it had, so that the rest keep theirs
 };
 
 // What the user decided about one delivered body.

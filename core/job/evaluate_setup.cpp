@@ -148,6 +148,16 @@ void reach(const Job& job, const Setup& setup, const Names& names, SetupValue& v
     ask(evaluated, offsets.error().sentence);
 }
 
+// Its own plane is called after it, also when it was renamed and nothing else.
+Evaluated called(const std::string& name, Evaluated evaluated) {
+  if (!evaluated.setup || evaluated.setup->planes.empty() || evaluated.setup->planes.front().name == name)
+    return evaluated;
+  auto renamed = std::make_shared<SetupValue>(*evaluated.setup);
+  renamed->planes.front().name = name;
+  evaluated.setup = std::move(renamed);
+  return evaluated;
+}
+
 }  // namespace
 
 Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry, const Evaluated* last,
@@ -158,7 +168,8 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
   Evaluated evaluated;
   evaluated.fingerprint = fingerprint_of(job, so_far, setup, names, twice);
   const auto frame = frame_of(job, so_far, setup.frame);
-  if (frame && last && last->fresh && last->fingerprint == evaluated.fingerprint) return *last;
+  if (frame && last && last->fresh && last->fingerprint == evaluated.fingerprint)
+    return called(entry.name, *last);
   if (!frame || only_known) {
     evaluated.state = frame ? EntryState::kAttention : EntryState::kRefused;
     evaluated.reason = frame ? kStoppedReason : frame.error().sentence;

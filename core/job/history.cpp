@@ -3,24 +3,27 @@
 namespace anvil {
 
 void History::act(std::string name, Job next) {
-  if (saved_at_ && *saved_at_ > past_.size()) saved_at_.reset();  // the saved value can no longer be reached
-  past_.push_back({std::move(name), std::move(now_)});
+  past_.push_back({std::move(name), std::move(now_), revision_});
   now_ = std::move(next);
+  revision_ = ++last_revision_;
   future_.clear();
 }
 
+void History::step(std::vector<Step>& from, std::vector<Step>& to, Job& now, int& revision) {
+  if (from.empty()) return;
+  Step back = std::move(from.back());
+  from.pop_back();
+  to.push_back({std::move(back.act), std::move(now), revision});
+  now = std::move(back.job);
+  revision = back.revision;
+}
+
 void History::undo() {
-  if (past_.empty()) return;
-  future_.push_back({past_.back().act, std::move(now_)});
-  now_ = std::move(past_.back().job);
-  past_.pop_back();
+  step(past_, future_, now_, revision_);
 }
 
 void History::redo() {
-  if (future_.empty()) return;
-  past_.push_back({future_.back().act, std::move(now_)});
-  now_ = std::move(future_.back().job);
-  future_.pop_back();
+  step(future_, past_, now_, revision_);
 }
 
 void History::amend(const std::function<Job(Job)>& change) {

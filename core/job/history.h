@@ -24,19 +24,25 @@ class History {
   // Changes every value, also the earlier ones: for what is no act of the user.
   void amend(const std::function<Job(Job)>& change);
 
-  // Counts changes, so that "saved or not" survives undoing back to the saved state.
-  void mark_saved() { saved_at_ = past_.size(); }
-  void mark_unsaved() { saved_at_.reset(); }
-  [[nodiscard]] bool is_saved() const { return saved_at_ && *saved_at_ == past_.size(); }
+  // Every value has a number of its own, also when it comes back by undo: what was saved is told by it,
+  // whatever happened meanwhile.
+  [[nodiscard]] int revision() const { return revision_; }
+  void mark_saved(int revision) { saved_ = revision; }
+  void mark_saved() { mark_saved(revision_); }
+  void mark_unsaved() { saved_.reset(); }
+  [[nodiscard]] bool is_saved() const { return saved_ == revision_; }
 
  private:
   struct Step {
     std::string act;
     Job job;
+    int revision;
   };
+  static void step(std::vector<Step>& from, std::vector<Step>& to, Job& now, int& revision);
   Job now_;
+  int revision_ = 0, last_revision_ = 0;
   std::vector<Step> past_, future_;
-  std::optional<size_t> saved_at_ = 0;
+  std::optional<int> saved_ = 0;
 };
 
 }  // namespace anvil

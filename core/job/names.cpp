@@ -3,16 +3,33 @@
 #include <fmt/format.h>
 
 #include <cctype>
-#include <regex>
 
 #include "job/evaluate_setup.h"
 
 namespace anvil {
 namespace {
 
-const std::regex& dotted() {
-  static const std::regex kDotted(R"(([A-Za-z_][A-Za-z0-9_]*)\.[A-Za-z_])");
-  return kDotted;
+bool starts_word(char c) {
+  return std::isalpha(static_cast<unsigned char>(c)) != 0 || c == '_';
+}
+bool in_word(char c) {
+  return starts_word(c) || std::isdigit(static_cast<unsigned char>(c)) != 0;
+}
+
+// Calls `see(from, length)` for each word that stands before a dot and another word.
+template <class See>
+void each_dotted(const std::string& text, See&& see) {
+  for (size_t at = 0; at < text.size();) {
+    size_t end = at;
+    while (end < text.size() && in_word(text[end])) ++end;
+    if (end == at) {
+      ++at;
+      continue;
+    }
+    if (starts_word(text[at]) && end + 1 < text.size() && text[end] == '.' && starts_word(text[end + 1]))
+      see(at, end - at);
+    at = end;
+  }
 }
 
 void add_point(Names& names, const gp_Pnt& p) {
@@ -80,16 +97,20 @@ std::string word_of(const std::string& entry_name) {
 std::set<std::string> words_in(const ParameterTexts& texts) {
   std::set<std::string> words;
   for (const auto& [id, text] : texts)
-    for (std::sregex_iterator at(text.begin(), text.end(), dotted()), end; at != end; ++at)
-      words.insert((*at)[1]);
+    each_dotted(text, [&](size_t at, size_t length) { words.insert(text.substr(at, length)); });
   return words;
 }
 
-ParameterTexts with_word(ParameterTexts texts, const std::string& word, const std::string& by) {
-  if (word.empty() || by.empty()) return texts;
-  const std::regex whole("\\b" + word + R"((\.[A-Za-z_]))");
-  for (auto& [id, text] : texts) text = std::regex_replace(text, whole, by + "$1");
-  return texts;
+std::string with_word(const std::string& text, const std::string& word, const std::string& by) {
+  if (word.empty() || by.empty()) return text;
+  std::string exchanged;
+  size_t from = 0;
+  each_dotted(text, [&](size_t at, size_t length) {
+    if (text.compare(at, length, word) != 0) return;
+    exchanged += text.substr(from, at - from) + by;
+    from = at + length;
+  });
+  return exchanged + text.substr(from);
 }
 
 Names numbers_of(const DatumValue& value, const Construction& construction, const ParameterTexts& texts,

@@ -23,8 +23,8 @@ inline const std::string kStockWord = "stock";
 // The words before the dot of every dotted name in the texts: "2*P1.x + 3" -> {"P1"}.
 std::set<std::string> words_in(const ParameterTexts& texts);
 
-// The texts with one word exchanged for another, as after a rename.
-ParameterTexts with_word(ParameterTexts texts, const std::string& word, const std::string& by);
+// The text with one word before a dot exchanged for another, as after a rename.
+std::string with_word(const std::string& text, const std::string& word, const std::string& by);
 
 // The numbers of an entry by their short names: coordinates of points and zeros (placed, mm), what was
 // measured, and the parameters it was made with, each with its kind.

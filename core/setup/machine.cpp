@@ -5,6 +5,7 @@
 #include <nlohmann/json.hpp>
 #include <set>
 
+#include "base/json_limits.h"
 #include "base/units.h"
 #include "geom/primitives.h"
 
@@ -126,7 +127,10 @@ json numbers(const gp_XYZ& p) {
 
 Result<Machine> machine_from_json(const std::string& text, const std::string& id) {
   try {
-    return machine_from(json::parse(text), id);
+    const auto all = json_from(text);
+    if (!all) wrong("the file", all.error().sentence);
+    if (const std::string beyond = beyond_limits(*all, ""); !beyond.empty()) throw Wrong{beyond};
+    return machine_from(*all, id);
   } catch (const Wrong& found) {
     return refuse(RefusalCode::kUnreadable, fmt::format("machine {}: {}", id, found.sentence));
   } catch (const json::exception& error) {
@@ -158,6 +162,10 @@ std::string machine_to_json(const Machine& machine) {
               {"further_offsets", further_offsets_name(machine.further_offsets)}}
              .dump(2) +
          "\n";
+}
+
+bool operator==(const Machine& a, const Machine& b) {
+  return a.id == b.id && machine_to_json(a) == machine_to_json(b);
 }
 
 std::string machine_summary(const Machine& machine) {

@@ -15,6 +15,7 @@ namespace anvil {
 
 struct Travel {
   double from = 0, to = 0;  // mm, or radians
+  bool operator==(const Travel&) const = default;
 };
 
 // A positive angle turns what stands on the axis (on a table the part, on a head the tool) right-handed about
@@ -37,6 +38,7 @@ struct Machine {
   Prefers prefers = Prefers::kLeastTravel;
   FurtherOffsets further_offsets = FurtherOffsets::kUnwritten;
 };
+bool operator==(const Machine& a, const Machine& b);
 
 // Refuses with the field that is wrong and what it may be: "rotary[1].axis: three numbers, not all zero".
 Result<Machine> machine_from_json(const std::string& text, const std::string& id);

@@ -11,10 +11,10 @@
 #include "geom/primitives.h"
 #include "geom/quiet.h"
 #include "job/evaluate.h"
-#include "job/job_file.h"
 #include "job/setup_on_machine.h"
 #include "setup/shipped_machines.h"
 #include "stand-ins/control/control.h"
+#include "store/job_file.h"
 
 namespace {
 

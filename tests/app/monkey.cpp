@@ -31,7 +31,7 @@
 #include "demo/demo_part.h"
 #include "exchange/step_format.h"
 #include "geom/quiet.h"
-#include "job/job_file.h"
+#include "store/job_file.h"
 
 namespace {
 

@@ -31,7 +31,7 @@
 #include "demo/shapes.h"
 #include "exchange/step_format.h"
 #include "job/edits.h"
-#include "job/job_file.h"
+#include "store/job_file.h"
 
 namespace anvil {
 namespace {
@@ -294,13 +294,13 @@ TEST_F(Habits, JobChangedBySomeoneElseIsKeptBesideOurs) {
   const QString path = driver.folder() + QStringLiteral("/blocks.anvil");
   driver.window().keeper().save_to(path);
   ASSERT_TRUE(driver.wait(
-      [&] { return session().history().is_saved() && !driver.window().keeper().output().is_busy(); }));
+      [&] { return session().history().is_saved() && !driver.window().keeper().saving().is_busy(); }));
   std::this_thread::sleep_for(std::chrono::milliseconds(20));
   ASSERT_TRUE(save_job(with_name(session().job(), session().part_entry(), "theirs"), path.toStdString()));
   keep_offset_plane();
   driver.window().keeper().save_to(path);
   ASSERT_TRUE(driver.wait(
-      [&] { return session().history().is_saved() && !driver.window().keeper().output().is_busy(); }));
+      [&] { return session().history().is_saved() && !driver.window().keeper().saving().is_busy(); }));
   EXPECT_TRUE(notice().contains(QStringLiteral("changed by someone else")));
   int ours = 0, theirs = 0;
   for (const auto& file : std::filesystem::directory_iterator(driver.folder().toStdString())) {
@@ -321,7 +321,7 @@ TEST_F(Habits, JobFileThatWasTakenAwayIsWrittenAgain) {
   const QString path = driver.folder() + QStringLiteral("/blocks.anvil");
   driver.window().keeper().save_to(path);
   ASSERT_TRUE(driver.wait(
-      [&] { return session().history().is_saved() && !driver.window().keeper().output().is_busy(); }));
+      [&] { return session().history().is_saved() && !driver.window().keeper().saving().is_busy(); }));
   QFile::remove(path);
   keep_offset_plane();
   driver.window().keeper().save_to(path);

@@ -15,7 +15,7 @@
 #include "demo/demo_part.h"
 #include "demo/shapes.h"
 #include "exchange/step_format.h"
-#include "job/job_file.h"
+#include "store/job_file.h"
 
 namespace anvil {
 namespace {

@@ -9,10 +9,11 @@
 #include "app/notice_bar.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
+#include "demo/shapes.h"
 #include "exchange/step_format.h"
-#include "job/autosave.h"
 #include "job/edits.h"
-#include "job/job_file.h"
+#include "store/job_file.h"
+#include "store/safety_copy.h"
 #include "support/fixtures.h"
 #include "support/process.h"
 
@@ -20,6 +21,10 @@ namespace anvil {
 namespace {
 
 using test::WindowDriver;
+
+std::filesystem::path state_folder() {
+  return QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation).toStdString();
+}
 
 QString write_plate(const WindowDriver& driver) {
   const QString path = driver.folder() + QStringLiteral("/saddle-plate.step");
@@ -74,8 +79,8 @@ TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
   Recipe turn;
   turn.construction = "place.quarter-turn";
   turn.parameters = {{"about", "X"}, {"sense", "forward"}};
-  ASSERT_TRUE(save_job(with_placement_step(saved, turn),
-                       (driver.folder() + QStringLiteral("/.plate.anvil.autosave-999999999")).toStdString()));
+  ASSERT_TRUE(
+      SafetyCopy(path.toStdString(), state_folder()).write(with_placement_step(saved, turn)));  // and no more
 
   driver.window().keeper().open(path);
   ASSERT_TRUE(
@@ -102,18 +107,167 @@ TEST(Safety, FindingsOfAPartDoNotOutliveIt) {
   EXPECT_TRUE(driver.wait([&] { return driver.session().corners() != nullptr; }));
 }
 
-TEST(Safety, ChangesAreCopiedBesideTheJobWithoutBeingAsked) {
+TEST(Safety, ChangesAreCopiedWithoutBeingAsked) {
   WindowDriver driver;
   ASSERT_TRUE(driver.open(write_plate(driver)));
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
-  driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait(
-      [&] { return driver.session().history().is_saved() && !driver.window().keeper().output().is_busy(); }));
+  auto& keeper = driver.window().keeper();
+  keeper.save_to(path);
+  ASSERT_TRUE(
+      driver.wait([&] { return driver.session().history().is_saved() && !keeper.saving().is_busy(); }));
   driver.key(QStringLiteral("ctrl+alt+z"));
-  const std::filesystem::path copy = Autosave(path.toStdString(), "").path();
+  ASSERT_TRUE(driver.wait([&] { return !keeper.safety_copy().folder().empty(); }, 10));
+  const std::filesystem::path copy = keeper.safety_copy().folder() / "job.json";
   ASSERT_TRUE(driver.wait([&] { return std::filesystem::exists(copy); }, 10));
-  driver.window().keeper().discard_safety_copy();
+  keeper.save_to(path);
+  ASSERT_TRUE(driver.wait([&] { return driver.session().history().is_saved(); }));
   EXPECT_FALSE(std::filesystem::exists(copy));
+}
+
+// Every long work is bound to the job, and the value of it, that it began with.
+TEST(Safety, WhatIsChangedWhileASaveRunsIsNotMarkedSaved) {
+  WindowDriver driver;
+  ASSERT_TRUE(driver.open(write_plate(driver)));
+  driver.key(QStringLiteral("ctrl+alt+z"));
+  auto& keeper = driver.window().keeper();
+  const QString path = driver.folder() + QStringLiteral("/plate.anvil");
+  bool then_ran = false;
+  keeper.save_to(path, [&] { then_ran = true; });
+  ASSERT_TRUE(keeper.saving().is_busy());
+  driver.session().act(QStringLiteral("turn"), with_placement_steps(driver.session().job(), {}));
+  ASSERT_TRUE(driver.wait([&] { return !keeper.saving().is_busy(); }));
+  EXPECT_FALSE(driver.session().history().is_saved());
+  EXPECT_FALSE(then_ran);
+  EXPECT_TRUE(driver.wait(
+      [&] {
+        return !keeper.safety_copy().folder().empty() &&
+               std::filesystem::exists(keeper.safety_copy().folder() / "job.json");
+      },
+      10));
+  driver.key(QStringLiteral("ctrl+z"));
+  EXPECT_TRUE(driver.session().history().is_saved());
+}
+
+TEST(Safety, ASaveThatEndsAfterAnotherJobWasOpenedIsNotOfThatOne) {
+  WindowDriver driver;
+  ASSERT_TRUE(driver.open(write_plate(driver)));
+  driver.key(QStringLiteral("ctrl+alt+z"));
+  auto& keeper = driver.window().keeper();
+  const QString path = driver.folder() + QStringLiteral("/plate.anvil");
+  keeper.save_to(path);
+  keeper.new_job();
+  ASSERT_TRUE(driver.wait([&] { return !keeper.saving().is_busy(); }));
+  EXPECT_TRUE(keeper.path().isEmpty());
+  const auto saved = load_job(path.toStdString(), {});
+  ASSERT_TRUE(saved);
+  EXPECT_NE(saved->job.placement(), nullptr);
+}
+
+TEST(Safety, SavesThatFollowEachOtherAreAllDone) {
+  WindowDriver driver;
+  ASSERT_TRUE(driver.open(write_plate(driver)));
+  auto& keeper = driver.window().keeper();
+  const QString first = driver.folder() + QStringLiteral("/a.anvil"),
+                second = driver.folder() + QStringLiteral("/b.anvil");
+  for (const QString& path : {first, first, second, second}) {
+    driver.key(QStringLiteral("ctrl+alt+z"));
+    keeper.save_to(path);
+  }
+  ASSERT_TRUE(driver.wait([&] { return driver.session().history().is_saved() && keeper.path() == second; }));
+  EXPECT_EQ(load_job(first.toStdString(), {})->job.placement()->placement()->steps.size(), 2u);
+  EXPECT_EQ(load_job(second.toStdString(), {})->job.placement()->placement()->steps.size(), 4u);
+  EXPECT_FALSE(driver.window().notice().text().contains(QStringLiteral("someone else")));
+}
+
+TEST(Safety, AHealThatEndsLateLeavesTheOtherJobAlone) {
+  WindowDriver driver;
+  ASSERT_TRUE(driver.open(write_plate(driver)));
+  auto& keeper = driver.window().keeper();
+  keeper.heal({});
+  ASSERT_TRUE(keeper.healing().is_busy());
+  const QString other = driver.folder() + QStringLiteral("/block.step");
+  ASSERT_TRUE(
+      write_step(test::part_of(demo::block({0, 0, 0}, {5, 6, 7}))->bodies(), {}, other.toStdString()));
+  ASSERT_TRUE(driver.open(other));
+  ASSERT_TRUE(driver.wait([&] { return !keeper.healing().is_busy(); }));
+  driver.settle();
+  EXPECT_EQ(driver.session().job().healing(), nullptr);
+}
+
+TEST(Safety, OfFilesOpenedTogetherTheFirstThatCanBeReadMakesTheJob) {
+  WindowDriver driver;
+  ASSERT_TRUE(driver.open(write_plate(driver)));
+  const QString bad = driver.folder() + QStringLiteral("/bad.step"),
+                block = driver.folder() + QStringLiteral("/block.step"),
+                job = driver.folder() + QStringLiteral("/saved.anvil");
+  QFile file(bad);
+  ASSERT_TRUE(file.open(QIODevice::WriteOnly));
+  file.write("a letter, not a part");
+  file.close();
+  ASSERT_TRUE(
+      write_step(test::part_of(demo::block({0, 0, 0}, {5, 6, 7}))->bodies(), {}, block.toStdString()));
+  auto& keeper = driver.window().keeper();
+  const auto bodies = [&] { return driver.session().part() ? driver.session().part()->bodies().size() : 0; };
+  keeper.save_to(job);
+  ASSERT_TRUE(
+      driver.wait([&] { return driver.session().history().is_saved() && !keeper.saving().is_busy(); }));
+  const size_t of_plate = bodies();
+
+  keeper.open(QStringList{bad, block});
+  ASSERT_TRUE(driver.wait([&] { return !keeper.work().is_busy() && keeper.path().isEmpty(); }));
+  ASSERT_TRUE(driver.wait([&] { return bodies() == 1; }));
+  EXPECT_EQ(driver.session().part()->source().file_name, "block.step");
+
+  keeper.open(QStringList{job, block});  // the part joins the job
+  ASSERT_TRUE(driver.wait([&] { return !keeper.work().is_busy() && bodies() == of_plate + 1; }));
+  EXPECT_EQ(keeper.path(), job);
+
+  keeper.open(
+      QStringList{block, job, job});  // a job comes first wherever it stands, and one is open at a time
+  ASSERT_TRUE(
+      driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("One job")); }));
+  ASSERT_TRUE(driver.wait([&] { return !keeper.work().is_busy() && bodies() == of_plate + 1; }));
+}
+
+// What a thread throws becomes a sentence.
+TEST(Safety, WhateverLongWorkThrowsIsTold) {
+  WindowDriver driver;
+  app::Background background;
+  QString told;
+  QObject::connect(&background, &app::Background::failed, [&](const QString& sentence) { told = sentence; });
+  background.start<int>(
+      QStringLiteral("Counting"), [](const Progress&) -> int { throw 7; }, [](int) {});
+  ASSERT_TRUE(driver.wait([&] { return !told.isEmpty(); }));
+  EXPECT_TRUE(told.contains(QStringLiteral("Counting")));
+  EXPECT_FALSE(background.is_busy());
+  Result<int> refused = 1;
+  background.start<Result<int>>(
+      QStringLiteral("Counting"), [](const Progress&) -> Result<int> { throw std::bad_alloc(); },
+      [&](const Result<int>& result) { refused = result; });
+  ASSERT_TRUE(driver.wait([&] { return !refused; }));
+  told.clear();
+  background.start_patiently<int>(
+      QStringLiteral("Counting"), std::chrono::seconds(5),
+      [](const Progress&) -> int { throw std::runtime_error("no more fingers"); }, [](int) {});
+  EXPECT_TRUE(told.contains(QStringLiteral("no more fingers")));
+}
+
+// The finer mesh and what was mended come later; whoever has turned the part by then goes on looking as he
+// did.
+TEST(Safety, TheCameraStaysWhenTheFinerPartArrives) {
+  WindowDriver driver;
+  ASSERT_TRUE(driver.open(write_plate(driver)));
+  driver.key(QStringLiteral("ctrl+1"));
+  driver.settle();
+  const KeptView before = driver.window().view_pane().present_view("");
+  const PartPtr shown = driver.session().part();
+  const auto finer = std::make_shared<const Part>(shown->sources(), shown->bodies());
+  driver.session().exchange_part(shown, finer);
+  driver.settle();
+  ASSERT_EQ(driver.session().part(), finer);
+  const KeptView after = driver.window().view_pane().present_view("");
+  EXPECT_LT(before.eye.Distance(after.eye), 1e-9);
+  EXPECT_EQ(before.scale_mm, after.scale_mm);
 }
 
 }  // namespace

@@ -23,10 +23,10 @@
 #include "demo/demo_part.h"
 #include "exchange/step_format.h"
 #include "geom/primitives.h"
-#include "job/job_file.h"
 #include "job/setup_edits.h"
 #include "setup/shipped_machines.h"
 #include "stand-ins/control/probe.h"
+#include "store/job_file.h"
 
 namespace anvil {
 namespace {

@@ -3,9 +3,9 @@
 #include <gtest/gtest.h>
 
 #include "geom/primitives.h"
-#include "job/job_json.h"
 #include "job/names.h"
 #include "report/json_reports.h"
+#include "store/job_json.h"
 #include "support/job_fixture.h"
 
 namespace anvil {

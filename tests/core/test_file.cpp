@@ -1,8 +1,13 @@
 #include "base/file.h"
 
 #include <gtest/gtest.h>
+#include <sys/stat.h>
 
+#include <atomic>
+#include <chrono>
+#include <cstdlib>
 #include <fstream>
+#include <thread>
 
 namespace anvil {
 namespace {
@@ -26,6 +31,76 @@ TEST(File, WritingWhereNobodyMayIsRefusedAndTheOldFileStays) {
   EXPECT_FALSE(write_file_atomically(folder.path() / "taken", "x"));
   EXPECT_TRUE(std::filesystem::exists(folder.path() / "taken" / "inside"));
   EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1);
+}
+
+TEST(File, WritingThroughALinkReplacesWhatItLeadsToAndKeepsPermissions) {
+  const TemporaryFolder folder;
+  const auto path = folder.path() / "job", link = folder.path() / "link",
+             dangling = folder.path() / "to-come";
+  ASSERT_TRUE(write_file_atomically(path, "one"));
+  std::filesystem::permissions(path, std::filesystem::perms(0600));
+  std::filesystem::create_symlink("job", link);
+  std::filesystem::create_symlink(folder.path() / "new", dangling);
+  ASSERT_TRUE(write_file_atomically(link, "two"));
+  ASSERT_TRUE(write_file_atomically(dangling, "three"));
+  EXPECT_TRUE(std::filesystem::is_symlink(link) && std::filesystem::is_symlink(dangling));
+  EXPECT_EQ(*read_file(path), "two");
+  EXPECT_EQ(*read_file(folder.path() / "new"), "three");
+  EXPECT_EQ(std::filesystem::status(path).permissions(), std::filesystem::perms(0600));
+}
+
+TEST(File, TwoWhoWriteAtOnceAreBothDone) {
+  const TemporaryFolder folder;
+  const auto path = folder.path() / "job";
+  std::atomic<int> done = 0;
+  const auto write = [&](char c) {
+    for (int i = 0; i < 30; ++i)
+      if (write_file_atomically(path, std::string(100000, c))) ++done;
+  };
+  std::thread other(write, 'a');
+  write('b');
+  other.join();
+  EXPECT_EQ(done, 60);
+  const std::string last = *read_file(path);
+  EXPECT_EQ(last, std::string(100000, last.front()));
+  EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 1);
+}
+
+TEST(File, APipeOrADeviceIsRefusedAtOnce) {
+  const TemporaryFolder folder;
+  const auto pipe = folder.path() / "pipe";
+  ASSERT_EQ(::mkfifo(pipe.c_str(), 0600), 0);
+  for (const std::filesystem::path& path : {pipe, std::filesystem::path("/dev/zero")}) {
+    const auto read = read_file(path);
+    ASSERT_FALSE(read);
+    EXPECT_NE(read.error().sentence.find("pipe or a device"), std::string::npos) << read.error().sentence;
+  }
+  ASSERT_TRUE(write_file_atomically(folder.path() / "long", std::string(2 << 20, 'x')));
+  EXPECT_EQ(read_file(folder.path() / "long", 1 << 20).error().code, RefusalCode::kLimit);
+}
+
+TEST(File, TemporaryFoldersOfTheKilledAreRemovedAndThoseOfTheLivingStay) {
+  const TemporaryFolder place;
+  ::setenv("TMPDIR", place.path().c_str(), 1);
+  {
+    const TemporaryFolder living;
+    const auto killed = place.path() / "true-anvil-abcdef", young = place.path() / "true-anvil-ghijkl";
+    std::filesystem::create_directories(killed / "inside");
+    std::filesystem::create_directories(young);
+    const auto long_ago = std::filesystem::file_time_type::clock::now() - std::chrono::hours(2);
+    std::filesystem::last_write_time(killed, long_ago);
+    std::filesystem::last_write_time(living.path(), long_ago);
+    remove_abandoned_folders();
+    EXPECT_FALSE(std::filesystem::exists(killed));
+    EXPECT_TRUE(std::filesystem::exists(young));
+    EXPECT_TRUE(std::filesystem::exists(living.path()));
+  }
+  ::setenv("TMPDIR", (place.path() / "missing").c_str(), 1);
+  {
+    const TemporaryFolder elsewhere;
+    EXPECT_TRUE(std::filesystem::is_directory(elsewhere.path()));
+  }
+  ::unsetenv("TMPDIR");
 }
 
 TEST(File, ChecksumIsTheStandardOne) {

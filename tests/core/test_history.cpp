@@ -2,7 +2,7 @@
 
 #include <gtest/gtest.h>
 
-#include "job/job_json.h"
+#include "store/job_json.h"
 #include "support/job_fixture.h"
 
 namespace anvil {

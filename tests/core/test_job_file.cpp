@@ -1,11 +1,10 @@
-#include "job/job_file.h"
+#include "store/job_file.h"
 
 #include <gtest/gtest.h>
 #include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
-#include <unistd.h>
 #include <chrono>
 #include <csignal>
 #include <random>
@@ -14,10 +13,11 @@
 #include "base/file.h"
 #include "exchange/step_format.h"
 #include "exchange/worker_client.h"
-#include "job/autosave.h"
-#include "job/job_json.h"
 #include "part/measure.h"
 #include "part/mesh.h"
+#include "store/container.h"
+#include "store/job_json.h"
+#include "store/safety_copy.h"
 #include "support/job_fixture.h"
 
 namespace anvil {
@@ -112,15 +112,50 @@ JobLoader loader_of(const JobFixture& f) {
           [] { return PartPtr(); }};
 }
 
-TEST(JobJson, ReferencesMayOnlyPointBackward) {
+TEST(JobJson, EntriesInTheWrongOrderArePutInTheRightOne) {
   JobFixture f;
   const int a = f.midway();
   const int b = f.offset_from(a);
+  const std::string good = job_to_json(f.job);
   std::swap(f.job.entries[1], f.job.entries[2]);
   const auto loaded = job_from_json(job_to_json(f.job), loader_of(f));
-  ASSERT_FALSE(loaded);
-  EXPECT_NE(loaded.error().sentence.find("refers to"), std::string::npos);
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  EXPECT_EQ(job_to_json(*loaded), good);
   EXPECT_GT(b, a);
+}
+
+// What a stranger may write in a field, and what must be told of it. The rest of the job opens.
+TEST(JobJson, AFieldBeyondSenseIsNamedAndItsEntryLeftOut) {
+  JobFixture f;
+  const int plane = f.midway();
+  f.job = with_colour(f.job, plane, Colour{0.5, 0.5, 0.5});
+  f.setup_on_top();
+  const std::string good = job_to_json(f.job);
+  const std::string id = "\"id\": " + std::to_string(plane) + ",";
+  const struct {
+    std::string from, to, told;
+  } cases[] = {{"0.5,", "7.5,", "7.5"},
+               {"\"name\": \"Plane 1\"", "\"name\": \"" + std::string(300000, 'x') + "\"", "name"},
+               {"\"axis_at\": [", "\"axis_at\": [1e300, ", "axis_at"},
+               {"\"kind\": \"face\"", "\"kind\": \"roof\"", "roof"},
+               {"\"construction\": \"plane.midway\"", "\"construction\": 7", "construction"},
+               {id, "\"id\": 1,", "number"}};
+  for (const auto& each : cases) {
+    std::string bad = good;
+    const size_t at = bad.find(each.from);
+    ASSERT_NE(at, std::string::npos) << each.from;
+    bad.replace(at, each.from.size(), each.to);
+    std::vector<std::string> told;
+    JobLoader loader = loader_of(f);
+    loader.left_out = [&](const std::string& sentence) { told.push_back(sentence); };
+    const auto loaded = job_from_json(bad, loader);
+    ASSERT_TRUE(loaded) << loaded.error().sentence;
+    ASSERT_FALSE(told.empty()) << each.to.substr(0, 60);
+    EXPECT_NE(told.front().find(each.told), std::string::npos) << told.front();
+    EXPECT_LT(told.front().size(), 400u);
+    EXPECT_NE(loaded->find(f.job.next_id - 1), nullptr) << "the setup is whole";
+  }
+  EXPECT_FALSE(job_from_json(std::string(100000, '[') + std::string(100000, ']'), loader_of(f)));
 }
 
 TEST(JobJson, NonsenseIsRefusedNotCrashed) {
@@ -173,7 +208,7 @@ TEST(JobFile, FullDiskLeavesTheSavedJobWhole) {
     ::signal(SIGXFSZ, SIG_IGN);
     const rlimit little{1024, 1024};
     ::setrlimit(RLIMIT_FSIZE, &little);
-    const auto saved = save_job(job, path, false);
+    const auto saved = save_job(job, path, {.with_shapes = false});
     ::_exit(!saved && saved.error().code == RefusalCode::kCannotWrite && !saved.error().sentence.empty() ? 0
                                                                                                          : 1);
   });
@@ -182,25 +217,53 @@ TEST(JobFile, FullDiskLeavesTheSavedJobWhole) {
   EXPECT_EQ(files_in(folder.path()), files);
 }
 
-TEST(JobFile, KilledWhileSavingLeavesTheOldJobOrTheNewOne) {
-  const TemporaryFolder folder;
+// At fifty random moments of saving and copying: the job is the old one or the new one, the copy is none or
+// the new one, and the next save leaves nothing of the killed ones beside it.
+TEST(JobFile, KilledAtAnyMomentLeavesTheOldJobTheNewOneOrTheCopy) {
+  const TemporaryFolder folder, state;
   const Job old_job = imported_job(folder.path());
   Job new_job = old_job;
   new_job.display.decimals = 5;
   const auto path = folder.path() / "job.anvil";
   ASSERT_TRUE(save_job(old_job, path));
-  for (int i = 1; i <= 12; ++i) {
+  const size_t files = files_in(folder.path());
+  const SourceFile& file = old_job.first_part()->part()->sources.front();
+  const unsigned seed = 20261128;
+  std::cout << "seed " << seed << '\n';
+  std::mt19937 random(seed);
+  const auto is_one_of_both = [&](const std::filesystem::path& at) {
+    const auto container = Container::open(at);
+    ASSERT_TRUE(container) << container.error().sentence;
+    const auto text = (*container)->read("job.json"), source = (*container)->read(source_path(file));
+    ASSERT_TRUE(text && source) << at;
+    EXPECT_TRUE(*text == job_to_json(old_job) || *text == job_to_json(new_job));
+    EXPECT_EQ(*source, *file.bytes);
+  };
+  for (int i = 0; i < 50; ++i) {
     const int status = in_a_child(
         [&] {
-          for (;;) static_cast<void>(save_job(new_job, path, false));
+          for (;;) {
+            SafetyCopy copy(path, state.path());
+            static_cast<void>(copy.write(new_job));
+            static_cast<void>(save_job(new_job, path, {.with_shapes = false}));
+            copy.close();
+          }
         },
-        std::chrono::milliseconds(3 * i));
-    EXPECT_EQ(status, 128 + SIGKILL);
-    const auto loaded = load_job(path, {});
-    ASSERT_TRUE(loaded) << loaded.error().sentence;
-    EXPECT_TRUE(loaded->job.display.decimals == 5 ||
-                loaded->job.display.decimals == old_job.display.decimals);
+        std::chrono::milliseconds(1 + random() % 40));
+    ASSERT_EQ(status, 128 + SIGKILL);
+    is_one_of_both(path);
+    for (const LeftBehind& left : SafetyCopy::left_behind(state.path(), path)) {
+      is_one_of_both(left.folder);
+      SafetyCopy::remove(left);
+    }
   }
+  for (const auto& left : std::filesystem::directory_iterator(folder.path()))
+    if (left.path() != path && left.path().filename() != "plate.step")
+      std::filesystem::last_write_time(left.path(),
+                                       std::filesystem::file_time_type::clock::now() - std::chrono::hours(1));
+  ASSERT_TRUE(save_job(new_job, path));
+  EXPECT_EQ(files_in(folder.path()), files);
+  EXPECT_TRUE(SafetyCopy::left_behind(state.path()).empty());
 }
 
 TEST(JobFile, DamagedShapesAreMadeAgainFromTheSource) {
@@ -219,7 +282,7 @@ TEST(JobFile, DamagedShapesAreMadeAgainFromTheSource) {
   EXPECT_EQ(loaded->job.part()->topology().faces.size(), job.part()->topology().faces.size());
 }
 
-// Wherever a bit is flipped: what opens is the job that was saved.
+// Wherever a bit is flipped: what opens is the job that was saved, or says that it is damaged.
 TEST(JobFile, AFlippedBitIsFoundOrDoesNotMatter) {
   const TemporaryFolder folder;
   const Job job = imported_job(folder.path());
@@ -231,7 +294,7 @@ TEST(JobFile, AFlippedBitIsFoundOrDoesNotMatter) {
   std::cout << "seed " << seed << '\n';
   std::mt19937 random(seed);
   int refused = 0;
-  for (int i = 0; i < 40; ++i) {
+  for (int i = 0; i < 25; ++i) {
     std::string bytes = whole;
     const size_t at = random() % bytes.size();
     bytes[at] ^= static_cast<char>(1 << (random() % 8));
@@ -240,6 +303,12 @@ TEST(JobFile, AFlippedBitIsFoundOrDoesNotMatter) {
     if (!loaded) {
       ++refused;
       EXPECT_FALSE(loaded.error().sentence.empty());
+      continue;
+    }
+    if (loaded->damaged) {
+      ++refused;
+      EXPECT_TRUE(loaded->read_only);
+      EXPECT_FALSE(loaded->notice.empty());
       continue;
     }
     EXPECT_EQ(job_to_json(loaded->job), job_to_json(job)) << "byte " << at;
@@ -283,22 +352,96 @@ TEST(SafeFileName, IsOneNameInOneFolder) {
   EXPECT_LE(safe_file_name(std::string(300000, 'x') + ".step").size(), 200u);
 }
 
-TEST(Autosave, CopyOfARunThatIsGoneIsFoundAndThatOfALivingOneLeftAlone) {
+// Its source is damaged and its shapes are, too: what does not need them opens, and nothing can be saved
+// over.
+TEST(JobFile, ADamagedSourceIsToldAndTheRestOpens) {
+  const TemporaryFolder folder;
+  Job job = imported_job(folder.path());
+  const SourceFile first = job.first_part()->part()->sources.front();
+  const auto other = test::part_of(demo::block({0, 0, 0}, {5, 5, 5}));
+  const auto second = std::make_shared<const Part>(
+      SourceInfo{"other.step", "step", "", "mm", 1, "feedfeedfeed", {}, 1}, other->bodies());
+  job = with_part(job, second, std::make_shared<const std::string>("no part at all"), "other");
+  const auto path = folder.path() / "job.anvil";
+  ASSERT_TRUE(save_job(job, path, {.with_shapes = false}));
+  const auto loaded = load_job(path, {});
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  EXPECT_TRUE(loaded->damaged && loaded->read_only);
+  EXPECT_NE(loaded->notice.find("other.step"), std::string::npos) << loaded->notice;
+  ASSERT_NE(loaded->job.part(), nullptr);
+  EXPECT_EQ(loaded->job.part()->bodies().size(), first.part->bodies().size());
+}
+
+TEST(JobFile, AJobOfANewerVersionOpensToReadWithWhatIsKnown) {
+  const TemporaryFolder folder;
+  Job job = imported_job(folder.path());
+  int plane = 0;
+  Reference face{describe(*job.part(), job.first_part()->id, TopologyKind::kFace, 3), {}};
+  job = with_datum(job, JobFixture::recipe("plane.offset", {face}, {{"distance", "2"}}), &plane);
+  std::string text = job_to_json(job);
+  text.replace(text.find("\"version\": 5"), 12, "\"version\": 6");
+  const size_t entries = text.find("\"entries\": [") + 12;
+  text.insert(entries, R"({"id": 77, "name": "Probe 1", "visible": true, "touch": {"force": 3}},)");
+  std::filesystem::create_directories(folder.path() / "copy");
+  const SourceFile& file = job.first_part()->part()->sources.front();
+  const auto inside = folder.path() / "copy" / source_path(file);
+  std::filesystem::create_directories(inside.parent_path());
+  ASSERT_TRUE(write_file_atomically(inside, *file.bytes));
+  ASSERT_TRUE(write_file_atomically(folder.path() / "copy" / "job.json", text));
+  const auto loaded = load_job(folder.path() / "copy", {});
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  EXPECT_TRUE(loaded->read_only && !loaded->damaged);
+  EXPECT_NE(loaded->notice.find("newer version"), std::string::npos);
+  EXPECT_NE(loaded->notice.find("Probe 1"), std::string::npos) << loaded->notice;
+  EXPECT_NE(loaded->job.find(plane), nullptr);
+}
+
+// A save through which somebody else got: theirs is beside ours, and what was awaited is not a time but a
+// file.
+TEST(JobFile, WhatSomebodyElseSavedIsKeptBesideOurs) {
   const TemporaryFolder folder;
   const Job job = imported_job(folder.path());
   const auto path = folder.path() / "job.anvil";
-  ASSERT_TRUE(save_job(job, path));
-  const Autosave own(path, folder.path());
-  ASSERT_TRUE(own.write(job));
-  EXPECT_FALSE(Autosave::left_behind(path));  // ours: this process lives
-  const auto orphan = folder.path() / ".job.anvil.autosave-999999999";
-  std::filesystem::copy_file(own.path(), orphan);
-  EXPECT_EQ(Autosave::left_behind(path), orphan);
-  own.discard();
-  EXPECT_FALSE(std::filesystem::exists(own.path()));
-  // Older than the job itself: the job was saved since.
-  std::filesystem::last_write_time(orphan, std::filesystem::last_write_time(path) - std::chrono::hours(1));
-  EXPECT_FALSE(Autosave::left_behind(path));
+  const auto ours = save_job(job, path);
+  ASSERT_TRUE(ours);
+  Job theirs = job;
+  theirs.display.decimals = 1;
+  ASSERT_TRUE(save_job(theirs, path));
+  const auto again = save_job(job, path, {.expected = ours->state});
+  ASSERT_TRUE(again);
+  ASSERT_FALSE(again->kept_beside.empty());
+  EXPECT_EQ(load_job(folder.path() / again->kept_beside, {})->job.display.decimals, 1);
+  const auto third = save_job(job, path, {.expected = again->state});
+  ASSERT_TRUE(third);
+  EXPECT_TRUE(third->kept_beside.empty());
+  const auto given_up = save_job(theirs, path, {.wanted = [] { return false; }});
+  ASSERT_FALSE(given_up);
+  EXPECT_EQ(given_up.error().code, RefusalCode::kCancelled);
+  EXPECT_EQ(load_job(path, {})->job.display.decimals, job.display.decimals);
+}
+
+// Shapes that end whoever reads them: the job opens all the same, from its source.
+TEST(JobFile, PoisonedShapesEndNobody) {
+  const TemporaryFolder folder;
+  const Job job = imported_job(folder.path());
+  const auto path = folder.path() / "job.anvil";
+  const SourceFile& file = job.first_part()->part()->sources.front();
+  const std::string text = job_to_json(job), about = R"({"source":{},"bodies":[]})";
+  std::string shapes =
+      "\nOpen CASCADE Topology V4, (c) Open Cascade\n"
+      "Locations 2147483647\n";
+  shapes.append(4096, '\xff');
+  const std::string inside = shapes_path(file);
+  const auto bytes = zip_of({{"job.json", &text},
+                             {source_path(file), file.bytes.get()},
+                             {inside + "/part.json", &about},
+                             {inside + "/shape.bin", &shapes}});
+  ASSERT_TRUE(bytes);
+  ASSERT_TRUE(write_file_atomically(path, *bytes));
+  const auto loaded = load_job(path, {});
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  EXPECT_FALSE(loaded->damaged);
+  EXPECT_EQ(loaded->job.part()->topology().faces.size(), job.part()->topology().faces.size());
 }
 
 }  // namespace

@@ -8,9 +8,9 @@
 #include "geom/primitives.h"
 #include "inspect/hole_comparison.h"
 #include "job/history.h"
-#include "job/job_json.h"
 #include "report/hole_list.h"
 #include "report/json_reports.h"
+#include "store/job_json.h"
 #include "support/job_fixture.h"
 
 namespace anvil {
@@ -23,10 +23,15 @@ json text_of(const Job& job) {
   return json::parse(job_to_json(job));
 }
 
+// What is left out counts as refused.
 Result<Job> read(const JobFixture& f, const std::string& text) {
-  const SourceFile file = f.job.first_part()->part()->sources.front();
-  return job_from_json(text, {[file](const std::string&, double) -> Result<SourceFile> { return file; },
-                              [] { return PartPtr(); }});
+  std::string left_out;
+  auto job = job_from_json(
+      text, {[&f](const std::string&, double scale) -> Result<SourceFile> {
+               return SourceFile{f.part, std::make_shared<const std::string>(), scale};
+             },
+             [] { return PartPtr(); }, [&](const std::string& sentence) { left_out += sentence; }});
+  return left_out.empty() ? job : refuse(RefusalCode::kUnreadable, left_out);
 }
 
 TEST(JobValues, BodySettingsSurviveTheTextForm) {

@@ -3,8 +3,8 @@
 
 #include "construct/limits.h"
 #include "geom/primitives.h"
-#include "job/job_json.h"
 #include "job/names.h"
+#include "store/job_json.h"
 #include "support/job_fixture.h"
 
 namespace anvil {

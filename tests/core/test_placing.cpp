@@ -5,8 +5,8 @@
 
 #include "geom/primitives.h"
 #include "inspect/seats.h"
-#include "job/job_json.h"
 #include "part/measure.h"
+#include "store/job_json.h"
 #include "support/givens.h"
 #include "support/job_fixture.h"
 

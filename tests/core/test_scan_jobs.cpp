@@ -4,7 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "geom/primitives.h"
-#include "job/job_json.h"
+#include "store/job_json.h"
 #include "support/job_fixture.h"
 #include "support/scans.h"
 
@@ -44,8 +44,11 @@ struct ScanJob {
 
 Result<Job> read(const ScanJob& scan, const std::string& text) {
   const SourceFile file = scan.job.first_part()->part()->sources.front();
-  return job_from_json(text, {[file](const std::string&, double) -> Result<SourceFile> { return file; },
-                              [] { return PartPtr(); }});
+  std::string left_out;
+  auto job = job_from_json(
+      text, {[file](const std::string&, double) -> Result<SourceFile> { return file; },
+             [] { return PartPtr(); }, [&](const std::string& sentence) { left_out += sentence; }});
+  return left_out.empty() ? job : refuse(RefusalCode::kUnreadable, left_out);
 }
 
 gp_Ax1 axis_of(const Evaluation& evaluation, int id) {

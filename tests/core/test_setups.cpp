@@ -2,10 +2,10 @@
 #include <gtest/gtest.h>
 
 #include "geom/primitives.h"
-#include "job/job_json.h"
 #include "job/names.h"
 #include "job/setup_on_machine.h"
 #include "setup/shipped_machines.h"
+#include "store/job_json.h"
 #include "support/job_fixture.h"
 
 namespace anvil {
@@ -197,7 +197,9 @@ TEST_F(Setups, AreRecomputedOnlyWhenWhatTheyAreMadeFromChanges) {
   put_on(op10, "cradle-ac");
   of(op10);
   f.job = with_name(f.job, op10, "First side");
-  EXPECT_EQ(evaluate(f.job, &last).computed, 0);
+  const Evaluation renamed = evaluate(f.job, &last);
+  EXPECT_EQ(renamed.computed, 0);
+  EXPECT_EQ(renamed.entries.at(op10).setup->planes.front().name, "First side");
   stock(op10, Stock::Kind::kAllowance, {{"x-", "7"}});
   EXPECT_EQ(evaluate(f.job, &last).computed, 1);
 }

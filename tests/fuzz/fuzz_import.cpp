@@ -17,7 +17,7 @@
 #include "exchange/worker_client.h"
 #include "geom/quiet.h"
 #include "job/edits.h"
-#include "job/job_file.h"
+#include "store/job_file.h"
 #include "support/process.h"
 
 namespace {
@@ -127,7 +127,7 @@ std::vector<Seed> good_files(const fs::path& folder) {
   auto part = import_part(folder / "good.step", {});
   const Job job = with_part({}, *part, std::make_shared<const std::string>(seeds.front().bytes), "block");
   if (save_job(job, folder / "good.anvil")) seeds.push_back({"anvil", *read_file(folder / "good.anvil")});
-  if (save_job(job, folder / "good.anvil", false))
+  if (save_job(job, folder / "good.anvil", {.with_shapes = false}))
     seeds.push_back({"anvil", *read_file(folder / "good.anvil")});
   return seeds;
 }

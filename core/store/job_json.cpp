@@ -1,134 +1,23 @@
-#include "job/job_json.h"
+#include "store/job_json.h"
 
 #include <fmt/format.h>
 
 #include <filesystem>
 #include <nlohmann/json.hpp>
+#include <set>
 
 #include "base/file.h"
+#include "base/json_limits.h"
 #include "exchange/heal_worker.h"
+#include "geom/guard.h"
 #include "job/edits.h"
+#include "job/gate.h"
+#include "store/recipe_json.h"
 
 namespace anvil {
 namespace {
 
 using nlohmann::json;
-
-json triple(const gp_XYZ& p) {
-  return json::array({p.X(), p.Y(), p.Z()});
-}
-gp_XYZ triple_from(const json& j) {
-  return {j.at(0).get<double>(), j.at(1).get<double>(), j.at(2).get<double>()};
-}
-
-const char* const kRegionName = "region";
-const char* const kTopologyNames[] = {"face", "edge", "vertex"};
-const char* const kSnapNames[] = {"whole",      "middle",     "centre",     "start",     "end",
-                                  "quadrant-1", "quadrant-2", "quadrant-3", "quadrant-4"};
-
-template <size_t N>
-int index_of(const char* const (&names)[N], const std::string& name, const char* what) {
-  for (size_t i = 0; i < N; ++i)
-    if (name == names[i]) return static_cast<int>(i);
-  throw std::runtime_error(fmt::format("{} \"{}\" is not known", what, name));
-}
-
-json to_json(const Reference& reference) {
-  json j;
-  if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
-    j["entry"] = entry->entry;
-    if (entry->element > 0) {
-      j["element"] = entry->element;
-      j["point"] = kSnapNames[static_cast<int>(entry->snap)];
-    }
-  } else if (const auto* region = std::get_if<RegionReference>(&reference.target)) {
-    j = {{"part", region->part_entry},
-         {"kind", kRegionName},
-         {"body", region->body},
-         {"where", triple(region->wish.at.XYZ())},
-         {"seen_from", triple(region->wish.seen_from.XYZ())}};
-    if (region->wish.within_mm > 0) j["within"] = region->wish.within_mm;
-    if (region->wish.as) j["as"] = surface_name(*region->wish.as);
-  } else {
-    const auto& t = std::get<TopologyReference>(reference.target);
-    j = {{"part", t.part_entry},
-         {"kind", kTopologyNames[static_cast<int>(t.kind)]},
-         {"point", kSnapNames[static_cast<int>(t.snap)]},
-         {"body", t.body},
-         {"index", t.index_hint},
-         {"shape", t.shape},
-         {"where", triple(t.where.XYZ())},
-         {"direction", triple(t.direction.XYZ())},
-         {"size", t.size_mm},
-         {"axis_at", triple(t.axis_at.XYZ())}};
-  }
-  if (reference.clicked) j["clicked"] = triple(reference.clicked->XYZ());
-  return j;
-}
-
-RegionReference region_from(const json& j) {
-  RegionReference region{j.at("part"), j.at("body"), {}};
-  region.wish.at = gp_Pnt(triple_from(j.at("where")));
-  region.wish.seen_from = gp_Dir(triple_from(j.at("seen_from")));
-  region.wish.within_mm = j.value("within", 0.0);
-  if (!j.contains("as")) return region;
-  region.wish.as = region_kind_from(j["as"].get<std::string>());
-  if (!region.wish.as)
-    throw std::runtime_error(fmt::format("kind of region \"{}\" is not known", j["as"].get<std::string>()));
-  return region;
-}
-
-Reference reference_from(const json& j) {
-  Reference reference;
-  if (j.contains("entry")) {
-    EntryReference to{j.at("entry").get<int>(), j.value("element", 0)};
-    if (j.contains("point")) to.snap = static_cast<Snap>(index_of(kSnapNames, j["point"], "point of pick"));
-    reference.target = to;
-  } else if (j.at("kind") == kRegionName) {
-    reference.target = region_from(j);
-  } else {
-    TopologyReference t;
-    t.part_entry = j.at("part");
-    t.kind = static_cast<TopologyKind>(index_of(kTopologyNames, j.at("kind"), "kind of pick"));
-    t.snap = static_cast<Snap>(index_of(kSnapNames, j.at("point"), "point of pick"));
-    t.body = j.at("body");
-    t.index_hint = j.at("index");
-    t.shape = j.at("shape");
-    t.where = gp_Pnt(triple_from(j.at("where")));
-    t.direction = gp_Dir(triple_from(j.at("direction")));
-    t.size_mm = j.at("size");
-    t.axis_at = j.contains("axis_at") ? gp_Pnt(triple_from(j["axis_at"])) : t.where;
-    reference.target = t;
-  }
-  if (j.contains("clicked")) reference.clicked = gp_Pnt(triple_from(j["clicked"]));
-  return reference;
-}
-
-json to_json(const Recipe& recipe) {
-  json inputs = json::array();
-  for (const Reference& input : recipe.inputs) inputs.push_back(to_json(input));
-  return {{"construction", recipe.construction}, {"inputs", inputs},
-          {"parameters", recipe.parameters},     {"choice", recipe.choice},
-          {"flipped", recipe.flipped},           {"bodies", recipe.bodies},
-          {"unit", unit_name(recipe.unit)}};
-}
-
-// Before version 5 bare lengths were read in the unit the job was shown in.
-Unit unit_of(const json& j, Unit shown) {
-  return j.contains("unit") ? unit_from_name(j["unit"].get<std::string>()).value_or(shown) : shown;
-}
-
-Recipe recipe_from(const json& j, Unit shown) {
-  Recipe recipe;
-  recipe.construction = j.at("construction");
-  for (const json& input : j.at("inputs")) recipe.inputs.push_back(reference_from(input));
-  recipe.parameters = j.at("parameters").get<ParameterTexts>();
-  recipe.choice = j.at("choice");
-  recipe.flipped = j.at("flipped");
-  recipe.bodies = j.value("bodies", std::vector<int>());
-  recipe.unit = unit_of(j, shown);
-  return recipe;
-}
 
 json to_json(const BodySetting& s) {
   json j = json::object();
@@ -144,7 +33,7 @@ BodySetting setting_from(const json& j) {
   BodySetting s;
   s.included = !j.value("left_out", false);
   s.visible = !j.value("hidden", false);
-  if (j.contains("colour")) s.colour = Colour{j["colour"].at(0), j["colour"].at(1), j["colour"].at(2)};
+  if (j.contains("colour")) s.colour = colour_from(j["colour"]);
   s.transparency = std::clamp(j.value("transparency", 0.0), 0.0, 1.0);
   s.name = j.value("name", std::string());
   return s;
@@ -153,24 +42,43 @@ BodySetting setting_from(const json& j) {
 json to_json(const PartEntry& part) {
   json files = json::array(), bodies = json::array();
   for (const SourceFile& file : part.sources)
-    files.push_back(
-        {{"source", source_path(file)}, {"sha256", file.part->source().sha256}, {"scale", file.scale}});
+    files.push_back({{"source", source_path(file)},
+                     {"sha256", file.part->source().sha256},
+                     {"scale", file.scale},
+                     {"bodies", static_cast<int>(file.part->bodies().size()) + file.missing_bodies}});
   for (const BodySetting& setting : part.bodies) bodies.push_back(to_json(setting));
   return {{"files", files}, {"bodies", bodies}};
+}
+
+// A file that cannot be read again: its bodies are missing, and those of the others keep their numbers.
+SourceFile missing_file(const json& file, double scale) {
+  SourceInfo source;
+  source.file_name = safe_file_name(file.at("source").get<std::string>());
+  source.sha256 = file.value("sha256", std::string());
+  SourceFile missing{std::make_shared<const Part>(std::move(source), std::vector<Body>{}),
+                     std::make_shared<const std::string>(), scale};
+  missing.missing_bodies = std::clamp(file.value("bodies", 0), 0, 100000);
+  return missing;
+}
+
+Result<SourceFile> file_from(const json& file, const JobLoader& load) {
+  const double scale = file.value("scale", 1.0);
+  if (!(scale > 0) || !std::isfinite(scale)) throw std::runtime_error("a file's scale is not above zero");
+  const std::string inside = file.at("source");
+  auto source = load.source(inside, scale);
+  if (!source && source.error().code == RefusalCode::kCancelled) return source;
+  const std::string checksum = file.value("sha256", std::string());
+  if (source && (checksum.empty() || !source->bytes || sha256_hex(*source->bytes) == checksum)) return source;
+  load.left_out(source ? fmt::format("{} is not the file the job was made from", inside)
+                       : source.error().sentence);
+  return missing_file(file, scale);
 }
 
 Result<PartEntry> part_from(const json& j, const JobLoader& load) {
   PartEntry part;
   const json files = j.contains("files") ? j["files"] : json::array({j});  // version 1 held one file
   for (const json& file : files) {
-    const double scale = file.value("scale", 1.0);
-    if (!(scale > 0) || !std::isfinite(scale)) throw std::runtime_error("a file's scale is not above zero");
-    auto source = load.source(file.at("source"), scale);
-    const std::string checksum = file.value("sha256", std::string());
-    if (source && !checksum.empty() && source->bytes && sha256_hex(*source->bytes) != checksum)
-      return refuse(RefusalCode::kUnreadable,
-                    fmt::format("{} in the job file is not the file the job was made from: it is damaged",
-                                file.at("source").get<std::string>()));
+    auto source = file_from(file, load);
     if (!source) return refuse(source);
     part.sources.push_back(std::move(*source));
   }
@@ -303,7 +211,7 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
   entry.visible = j.at("visible");
   entry.suppressed = j.value("suppressed", false);
   entry.group = j.value("group", std::string());
-  if (j.contains("colour")) entry.colour = Colour{j["colour"].at(0), j["colour"].at(1), j["colour"].at(2)};
+  if (j.contains("colour")) entry.colour = colour_from(j["colour"]);
   if (j.contains("part")) {
     auto part = part_from(j["part"], load);
     if (!part) return refuse(part);
@@ -326,22 +234,102 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
   return entry;
 }
 
-// A reference may only point backward; anything else would make evaluation depend on itself.
-Result<void> check_order(const Job& job) {
-  std::vector<int> seen;
-  for (const Entry& entry : job.entries) {
-    for (const Reference& input : inputs_of(entry)) {
-      const int target = entry_of(input);
-      const bool is_frame = std::holds_alternative<EntryReference>(input.target);
-      if (is_frame && (target == kReadPlaced || target == kReadDelivered)) continue;
-      if (std::find(seen.begin(), seen.end(), target) == seen.end())
-        return refuse(
-            RefusalCode::kUnreadable,
-            fmt::format("\"{}\" refers to entry {}, which does not come before it", entry.name, target));
-    }
-    seen.push_back(entry.id);
+// What is made from an entry that is not there goes as well.
+void leave_out_orphans(Job& job, const JobLoader& load) {
+  for (bool more = true; more;) {
+    std::set<int> known{kReadPlaced, kReadDelivered};
+    for (const Entry& entry : job.entries) known.insert(entry.id);
+    const auto is_orphan = [&](const Entry& entry) {
+      const auto inputs = inputs_of(entry);
+      return std::any_of(inputs.begin(), inputs.end(),
+                         [&](const Reference& input) { return !known.count(entry_of(input)); });
+    };
+    for (const Entry& entry : job.entries)
+      if (is_orphan(entry)) load.left_out(fmt::format("\"{}\" is made from what is left out", entry.name));
+    more = std::erase_if(job.entries, is_orphan) > 0;
   }
-  return {};
+}
+
+// One of the entries of the text; nothing where it is left out.
+Result<std::optional<Entry>> entry_or_none(const json& j, const std::string& path, const JobLoader& load,
+                                           const Job& job) {
+  const auto leave_out = [&](const std::string& why) {
+    const std::string name = j.is_object() ? j.value("name", std::string()) : std::string();
+    load.left_out(name.empty() || name.size() > kLongestName_bytes ? fmt::format("{}: {}", path, why)
+                                                                   : fmt::format("\"{}\": {}", name, why));
+    return std::optional<Entry>();
+  };
+  try {
+    if (const std::string beyond = beyond_limits(j, path); !beyond.empty()) return leave_out(beyond);
+    auto entry = entry_from(j, load, job);
+    if (!entry && entry.error().code == RefusalCode::kCancelled) return refuse(entry);
+    if (!entry) return leave_out(entry.error().sentence);
+    if (entry->id <= 0 || job.find(entry->id)) return leave_out("its number is none, or taken");
+    return std::optional<Entry>(std::move(*entry));
+  } catch (const std::exception& error) {
+    return leave_out(error.what());
+  } catch (const Standard_Failure&) {
+    return leave_out("it holds a direction of no length");
+  }
+}
+
+KeptView view_from(const json& j) {
+  return {j.at("name"), gp_Pnt(triple_from(j.at("eye"))), gp_Pnt(triple_from(j.at("centre"))),
+          gp_Dir(triple_from(j.at("up"))), j.at("scale")};
+}
+
+void read_views(const json& all, Job& job, const JobLoader& load) {
+  for (const json& j : all.value("views", json::array())) {
+    const auto view = guarded("reading a view", [&]() -> Result<KeptView> {
+      const std::string beyond = beyond_limits(j, "views");
+      return beyond.empty() ? Result<KeptView>(view_from(j)) : refuse(RefusalCode::kLimit, beyond);
+    });
+    if (view)
+      job.views.push_back(*view);
+    else
+      load.left_out(view.error().sentence);
+  }
+}
+
+void read_machines(const json& all, Job& job, const JobLoader& load) {
+  const json machines = all.value("machines", json::object());
+  for (const auto& [id, described] : machines.items()) {
+    auto machine = machine_from_json(described.dump(), safe_file_name(id));
+    if (machine)
+      job.machines[id] = std::move(*machine);
+    else
+      load.left_out(machine.error().sentence);
+  }
+}
+
+Result<Job> read_job(const json& all, const JobLoader& load) {
+  Job job;
+  job.display.unit = unit_from_name(all.at("unit").get<std::string>()).value_or(Unit::kMillimetre);
+  job.display.decimals = std::clamp(all.at("decimals").get<int>(), 0, 6);
+  job.reading_frame = all.at("reading_frame");
+  if (all.contains("tolerance"))
+    job.tolerance = sensible({all["tolerance"].at("linear"), all["tolerance"].at("angular")});
+  read_views(all, job, load);
+  const json& entries = all.at("entries");
+  constexpr size_t kMostEntries = 100000;
+  if (!entries.is_array() || entries.size() > kMostEntries)
+    return refuse(RefusalCode::kLimit,
+                  fmt::format("job.json: entries: a list of at most {} is wanted", kMostEntries));
+  for (size_t i = 0; i < entries.size(); ++i) {
+    auto entry = entry_or_none(entries[i], fmt::format("entries/{}", i), load, job);
+    if (!entry) return refuse(entry);
+    if (*entry) job.entries.push_back(std::move(**entry));
+  }
+  read_machines(all, job, load);
+  job.tool_plane = std::max(0, all.value("tool_plane", 0));
+  job.next_id = 1;
+  for (const Entry& entry : job.entries) job.next_id = std::max(job.next_id, entry.id + 1);
+  if (const int told = all.at("next_id"); told < 1000000000) job.next_id = std::max(job.next_id, told);
+  if (all.at("version") < 3) make_setups_of_old_frames(job);
+  leave_out_orphans(job, load);
+  auto passed = through_gate(std::move(job));
+  if (!passed) return refuse(RefusalCode::kUnreadable, "job.json: " + passed.error().sentence);
+  return passed;
 }
 
 }  // namespace
@@ -386,44 +374,19 @@ std::string job_to_json(const Job& job) {
 }
 
 std::optional<int> job_version(const std::string& text) {
-  const json all = json::parse(text, nullptr, false);
-  if (!all.is_object() || !all.contains("format") || all["format"] != "true-anvil-job" ||
-      !all.contains("version") || !all["version"].is_number_integer())
+  const auto all = json_from(text);
+  if (!all || !all->is_object() || all->value("format", json()) != "true-anvil-job" ||
+      !all->value("version", json()).is_number_integer())
     return std::nullopt;
-  return all["version"].get<int>();
+  return all->at("version").get<int>();
 }
 
 Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
+  const auto all = json_from(text);
+  if (!all) return refuse(all.error().code, "job.json: " + all.error().sentence);
   if (!job_version(text)) return refuse(RefusalCode::kUnreadable, "job.json is not a True Anvil job");
   try {
-    const json all = json::parse(text);
-    Job job;
-    job.display.unit = unit_from_name(all.at("unit").get<std::string>()).value_or(Unit::kMillimetre);
-    job.display.decimals = std::clamp(all.at("decimals").get<int>(), 0, 6);
-    job.reading_frame = all.at("reading_frame");
-    job.next_id = all.at("next_id");
-    if (all.contains("tolerance"))
-      job.tolerance = sensible({all["tolerance"].at("linear"), all["tolerance"].at("angular")});
-    for (const json& v : all.value("views", json::array()))
-      job.views.push_back({v.at("name"), gp_Pnt(triple_from(v.at("eye"))),
-                           gp_Pnt(triple_from(v.at("centre"))), gp_Dir(triple_from(v.at("up"))),
-                           v.at("scale")});
-    for (const json& j : all.at("entries")) {
-      auto entry = entry_from(j, load, job);
-      if (!entry) return refuse(entry);
-      job.next_id = std::max(job.next_id, entry->id + 1);
-      job.entries.push_back(std::move(*entry));
-    }
-    const json machines = all.value("machines", json::object());
-    for (const auto& [id, described] : machines.items()) {
-      auto machine = machine_from_json(described.dump(), id);
-      if (!machine) return refuse(machine);
-      job.machines[id] = std::move(*machine);
-    }
-    job.tool_plane = std::max(0, all.value("tool_plane", 0));
-    if (all.at("version") < 3) make_setups_of_old_frames(job);
-    if (auto order = check_order(job); !order) return refuse(order);
-    return job;
+    return read_job(*all, load);
   } catch (const std::exception& error) {
     return refuse(RefusalCode::kUnreadable, fmt::format("job.json cannot be understood: {}", error.what()));
   } catch (const Standard_Failure&) {

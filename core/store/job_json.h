@@ -18,8 +18,11 @@ std::string job_to_json(const Job& job);
 struct JobLoader {
   std::function<Result<SourceFile>(const std::string& path_in_file, double scale)> source;
   std::function<PartPtr()> healed;
+  // Told of everything that is left out because it is damaged or not known, a sentence each naming the field.
+  std::function<void(const std::string& sentence)> left_out = [](const std::string&) {};
 };
-// Refuses with the field that is wrong. Reads versions 1 to 4: before 3 a work offset was a frame's
+// Reads what is whole: an entry that is not understood is left out, with what is made from it. Refuses a text
+// that is no job at all, and on cancel. Reads versions 1 to 4: before 3 a work offset was a frame's
 // parameter, such a frame becomes a setup on it; before 4 there were no regions of scans.
 Result<Job> job_from_json(const std::string& text, const JobLoader& load);
 
