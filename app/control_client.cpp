@@ -27,6 +27,8 @@ ControlClient::ControlClient(QObject* parent) : QObject(parent) {
       if (!answer)
         return fail(
             tr("That is no control for True Anvil: %1").arg(QString::fromStdString(answer.error().sentence)));
+      if (!answer->startsWith(QLatin1String("OK control 1")))
+        return fail(tr("That is no control for True Anvil: it said \"%1\".").arg(answer->left(60)));
       ready_ = true;
       Q_EMIT changed();
     });
@@ -79,7 +81,9 @@ void ControlClient::send_next() {
 
 void ControlClient::on_line() {
   while (socket_.canReadLine()) {
-    const QString line = QString::fromUtf8(socket_.readLine(kLongestLine)).trimmed();
+    const QByteArray bytes = socket_.readLine(kLongestLine);
+    if (!bytes.endsWith('\n')) return fail(tr("The control says a line that does not end: it was let go."));
+    const QString line = QString::fromUtf8(bytes).trimmed();
     if (questions_.empty()) continue;  // nobody asked
     silence_.stop();
     sent_ = false;

@@ -33,10 +33,6 @@ QString point_words(const gp_Pnt& p, const Display& d) {
       .arg(told(format_length(p.X(), d)), told(format_length(p.Y(), d)), told(format_length(p.Z(), d)));
 }
 
-std::optional<gp_Pnt> point_in(const QString& line) {
-  return point_in_answer(line.toStdString());
-}
-
 }  // namespace
 
 ControlPanel::ControlPanel(Session& session, QWidget* parent) : QDialog(parent), session_(session) {
@@ -146,6 +142,7 @@ void ControlPanel::refresh() {
   const bool faces = std::any_of(session_.picks().begin(), session_.picks().end(),
                                  [](const Pick& p) { return p.given.surface.has_value(); });
   probe_->setEnabled(free && faces && in_use());
+  if (probed_) static_cast<void>(is_still_so());
   keep_->setVisible(probed_.has_value());
   take_->setVisible(probed_.has_value());
   show_offsets();
@@ -181,8 +178,12 @@ void ControlPanel::send_offsets() {
   lines.prepend(QStringLiteral("PROGRAM %1").arg(lines.size()));
   tell(tr("Sending …"));
   const QString unwritten = told(unwritten_text(*use->machine, use->offsets));
-  client_.ask(lines.join(QLatin1Char('\n')), [this, unwritten](const Result<QString>& answer) {
-    if (answer)
+  const auto count = static_cast<size_t>(lines.size()) - 1;
+  client_.ask(lines.join(QLatin1Char('\n')), [this, unwritten, count](const Result<QString>& answer) {
+    const auto taken = answer ? check_program_taken(answer->toStdString(), count) : Result<void>();
+    if (!taken)
+      tell(told(taken.error().sentence) + tr(": read back what its table holds."), true);
+    else if (answer)
       tell(tr("The control has taken the offsets.") +
                (unwritten.isEmpty() ? QString() : QLatin1Char(' ') + unwritten),
            !unwritten.isEmpty());
@@ -195,33 +196,61 @@ void ControlPanel::send_offsets() {
   refresh();
 }
 
+// What was read before stays to be seen, as what it is.
+void ControlPanel::mark_read_as_old() {
+  for (int row = 0; row < table_->rowCount(); ++row)
+    for (const int column : {kRead, kDifference}) {
+      QTableWidgetItem* item = table_->item(row, column);
+      if (!item || item->text().isEmpty() || item->data(Qt::UserRole).toBool()) continue;
+      item->setData(Qt::UserRole, true);
+      item->setText(tr("%1 (read before)").arg(item->text()));
+      item->setForeground(theme().quiet_ink);
+    }
+}
+
+void ControlPanel::take_offset(int row, const IndexedOffset& sent, const gp_Pnt& read) {
+  if (row >= table_->rowCount()) return;
+  const double off = read.Distance(sent.in_machine);
+  auto* difference =
+      new QTableWidgetItem(off <= kSame_mm ? tr("✓ same") : told(format_length(off, session_.job().display)));
+  if (off > kSame_mm) difference->setForeground(theme().does_not_fit);
+  table_->setItem(row, kRead, new QTableWidgetItem(point_words(read, session_.job().display)));
+  table_->setItem(row, kDifference, difference);
+}
+
 void ControlPanel::read_back() {
   const auto use = in_use();
   if (!use) return tell(told(use.error().sentence), true);
   tell(tr("Reading …"));
-  const auto differing = std::make_shared<int>(0);
+  mark_read_as_old();
+  struct Counts {
+    int differing = 0;
+    QString trouble;
+  };
+  const auto counts = std::make_shared<Counts>();
   for (size_t i = 0; i < use->offsets.size(); ++i) {
     const IndexedOffset o = use->offsets[i];
     const bool last = i + 1 == use->offsets.size();
-    client_.ask(told("OFFSET " + work_offset_text(o.offset)), [this, i, o, last,
-                                                               differing](const Result<QString>& answer) {
-      const auto read = answer ? point_in(*answer) : std::nullopt;
-      if (!read)
-        return tell(answer ? tr("The control told no coordinates.") : told(answer.error().sentence), true);
-      const auto row = static_cast<int>(i);
-      const double off = read->Distance(o.in_machine);
-      if (row >= table_->rowCount()) return;
-      table_->item(row, kRead)->setText(point_words(*read, session_.job().display));
-      table_->item(row, kDifference)
-          ->setText(off <= kSame_mm ? tr("✓ same") : told(format_length(off, session_.job().display)));
-      table_->item(row, kDifference)->setForeground(off <= kSame_mm ? theme().ink : theme().does_not_fit);
-      if (off > kSame_mm) ++*differing;
-      if (!last) return;
-      tell(*differing ? tr("%n offsets differ.", nullptr, *differing) : tr("The control has what is here."),
-           *differing > 0);
-      table_->resizeColumnsToContents();
-      QMetaObject::invokeMethod(this, &ControlPanel::refresh, Qt::QueuedConnection);
-    });
+    client_.ask(told("OFFSET " + work_offset_text(o.offset)),
+                [this, i, o, last, counts](const Result<QString>& answer) {
+                  const auto read = answer ? offset_in_answer(answer->toStdString(), o.offset)
+                                           : Result<gp_Pnt>(refuse(answer));
+                  if (read) {
+                    take_offset(static_cast<int>(i), o, *read);
+                    if (read->Distance(o.in_machine) > kSame_mm) ++counts->differing;
+                  } else if (counts->trouble.isEmpty()) {
+                    counts->trouble = told(read.error().sentence);
+                  }
+                  if (!last) return;
+                  if (!counts->trouble.isEmpty())
+                    tell(counts->trouble, true);
+                  else
+                    tell(counts->differing ? tr("%n offsets differ.", nullptr, counts->differing)
+                                           : tr("The control has what is here."),
+                         counts->differing > 0);
+                  table_->resizeColumnsToContents();
+                  QMetaObject::invokeMethod(this, &ControlPanel::refresh, Qt::QueuedConnection);
+                });
   }
   refresh();
 }
@@ -234,10 +263,16 @@ void ControlPanel::go_to_plane() {
   const IndexedOffset* offset = use->offset_of(plane);
   if (!offset) return tell(tr("%1 is not reached on this machine.").arg(told(name)), true);
   std::string words = "PLANE " + work_offset_text(offset->offset);
-  for (size_t i = 0; i < offset->angles.size(); ++i)
-    words += fmt::format(" {}{:.6f}", use->machine->rotary[i].name, degrees(offset->angles[i]) + 0.0);
-  client_.ask(told(words), [this, name](const Result<QString>& answer) {
-    if (answer)
+  std::vector<RotaryPosition> sent;
+  for (size_t i = 0; i < offset->angles.size(); ++i) {
+    sent.push_back({use->machine->rotary[i].name, offset->angles[i]});
+    words += fmt::format(" {}{:.6f}", sent.back().axis, degrees(offset->angles[i]) + 0.0);
+  }
+  client_.ask(told(words), [this, name, sent, to = offset->offset](const Result<QString>& answer) {
+    const auto there = answer ? check_position(answer->toStdString(), to, sent) : Result<void>();
+    if (!there)
+      tell(told(there.error().sentence) + tr(": it does not stand where it was sent."), true);
+    else if (answer)
       tell(tr("The control stands at %1: %2.").arg(told(name), answer->mid(3)));
     else
       tell(tr("The control did not turn: %1.").arg(told(answer.error().sentence)), true);
@@ -248,47 +283,82 @@ void ControlPanel::go_to_plane() {
 
 // --- probing
 
-void ControlPanel::probe_picks() {
+bool ControlPanel::Began::operator==(const Began& other) const {
+  return job == other.job && part == other.part && setup == other.setup && same_motion(lies, other.lies);
+}
+
+std::optional<ControlPanel::Began> ControlPanel::now() const {
   const auto use = in_use();
-  if (!use || !session_.part()) return tell(use ? tr("There is no part.") : told(use.error().sentence), true);
-  lies_ = use->place.from_setup() * into_frame(use->value->frame) * session_.evaluation().placement;
+  if (!use || !session_.part()) return std::nullopt;
+  return Began{session_.ticket().job, session_.part(), use->entry->id,
+               use->place.from_setup() * into_frame(use->value->frame) * session_.evaluation().placement};
+}
+
+void ControlPanel::stop_probing(const QString& why) {
   moves_.clear();
   touched_.clear();
   missed_ = 0;
   probed_.reset();
+  began_.reset();
+  found_->clear();
+  tell(why, true);
+}
+
+bool ControlPanel::is_still_so() {
+  if (began_ && now() == began_) return true;
+  stop_probing(tr("The part or its setup was changed meanwhile: what was touched is dropped."));
+  return false;
+}
+
+void ControlPanel::probe_picks() {
+  const auto use = in_use();
+  if (!use || !session_.part()) return tell(use ? tr("There is no part.") : told(use.error().sentence), true);
+  stop_probing({});
+  began_ = now();
   for (const Pick& pick : session_.picks()) {
     const auto* face = std::get_if<TopologyReference>(&pick.reference.target);
     if (!face || face->kind != TopologyKind::kFace) continue;
     const auto index = resolve(*session_.part(), *face);
-    const auto moves = index ? probe_moves(*session_.part(), *index, lies_, touches_per_face_->value())
+    const auto moves = index ? probe_moves(*session_.part(), *index, began_->lies, touches_per_face_->value())
                              : Result<std::vector<ProbeMove>>(refuse(index));
     if (!moves) return tell(pick.text + QStringLiteral(": ") + told(moves.error().sentence), true);
     moves_.insert(moves_.end(), moves->begin(), moves->end());
   }
   // All rotary axes at zero: that is where the part lies as it is measured.
   std::string home = "ROTARY";
-  for (const RotaryAxis& axis : use->machine->rotary) home += " " + axis.name + "0";
-  client_.ask(told(home), [this](const Result<QString>& answer) {
-    if (!answer)
-      return tell(tr("The control did not turn to zero: %1.").arg(told(answer.error().sentence)), true);
-    probe_next();
+  std::vector<RotaryPosition> sent;
+  for (const RotaryAxis& axis : use->machine->rotary) {
+    home += " " + axis.name + "0";
+    sent.push_back({axis.name, 0});
+  }
+  client_.ask(told(home), [this, sent](const Result<QString>& answer) {
+    const auto there =
+        answer ? check_position(answer->toStdString(), std::nullopt, sent) : Result<void>(refuse(answer));
+    if (there) return probe_next();
+    stop_probing(tr("The control did not turn to zero: %1.").arg(told(there.error().sentence)));
+    refresh();
   });
   refresh();
 }
 
 void ControlPanel::probe_next() {
+  if (!is_still_so()) return refresh();
   const size_t done = touched_.size() + static_cast<size_t>(missed_);
   if (done >= moves_.size()) return show_probed();
   tell(tr("Touching %1 of %2 …").arg(done + 1).arg(moves_.size()));
-  const ProbeMove& move = moves_[done];
+  const ProbeMove move = moves_[done];
   const std::string words =
       fmt::format("PROBE {:.6f} {:.6f} {:.6f} {:.9f} {:.9f} {:.9f} {:.6f}", move.start.X(), move.start.Y(),
                   move.start.Z(), move.along.X(), move.along.Y(), move.along.Z(), move.reach_mm);
-  client_.ask(told(words), [this, face = move.face](const Result<QString>& answer) {
-    if (!answer) return tell(told(answer.error().sentence), true);
-    const auto at = answer->startsWith(QLatin1String("TOUCH ")) ? point_in(*answer) : std::nullopt;
-    if (at)
-      touched_.push_back({face, *at});
+  client_.ask(told(words), [this, move](const Result<QString>& answer) {
+    const auto at =
+        answer ? touch_in_answer(answer->toStdString(), move) : Result<std::optional<gp_Pnt>>(refuse(answer));
+    if (!at) {
+      stop_probing(told(at.error().sentence));
+      return refresh();
+    }
+    if (*at)
+      touched_.push_back({move.face, **at});
     else
       ++missed_;
     probe_next();
@@ -297,7 +367,7 @@ void ControlPanel::probe_next() {
 
 void ControlPanel::show_probed() {
   if (missed_) tell(tr("%n touches missed the part.", nullptr, missed_), true);
-  auto place = probed_place(*session_.part(), lies_, touched_);
+  auto place = probed_place(*began_->part, began_->lies, touched_);
   if (!place) {
     refresh();
     return tell(told(place.error().sentence), true);
@@ -321,6 +391,7 @@ void ControlPanel::show_probed() {
 
 // The touched points as datums on the part, and the frame that reads them as they were measured.
 void ControlPanel::keep_as_frame() {
+  if (probed_ && !is_still_so()) return refresh();
   if (!probed_ || touched_.size() < 3) return tell(tr("A frame wants three touches or more."), true);
   Job next = session_.job();
   Recipe frame;
@@ -353,7 +424,7 @@ void ControlPanel::keep_as_frame() {
 
 void ControlPanel::take_as_place() {
   const auto use = in_use();
-  if (!use || !probed_) return;
+  if (!use || !probed_ || !is_still_so()) return refresh();
   const gp_Pnt zero = use->place.zero.Transformed(probed_->motion);
   const gp_Dir x = gp_Dir(1, 0, 0).Transformed(probed_->motion * use->place.from_setup());
   Setup setup = *use->entry->setup();

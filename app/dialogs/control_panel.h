@@ -56,10 +56,24 @@ class ControlPanel : public QDialog {
   QTableWidget* table_ = nullptr;
   QLabel* said_ = nullptr;
   QLabel* found_ = nullptr;
+  // Whatever was begun is of the part and the setup that were there then.
+  struct Began {
+    int job = 0;
+    PartPtr part;
+    int setup = 0;
+    gp_Trsf lies;
+    bool operator==(const Began& other) const;
+  };
+  [[nodiscard]] std::optional<Began> now() const;
+  bool is_still_so();  // else what was probed is dropped, and told
+  void stop_probing(const QString& why);
+  void mark_read_as_old();
+  void take_offset(int row, const IndexedOffset& sent, const gp_Pnt& read);
+
+  std::optional<Began> began_;  // of the probing under way, or of what was found
   std::vector<ProbeMove> moves_;
   std::vector<Touch> touched_;
   int missed_ = 0;
-  gp_Trsf lies_;
   std::optional<ProbedPlace> probed_;
 };
 

@@ -62,50 +62,54 @@ bool words_of(const std::string& block, std::map<char, double>& words) {
 Control::Control(Machine machine, std::unique_ptr<Probe> probe)
     : machine_(std::move(machine)), probe_(std::move(probe)), angles_(machine_.rotary.size(), 0.0) {}
 
-std::string Control::answer(const std::string& raw) {
-  std::string line = raw;
-  while (!line.empty() && (line.back() == '\r' || line.back() == '\n')) line.pop_back();
-  if (awaited_ > 0) {
-    program_.push_back(line);
-    return --awaited_ == 0 ? take_program() : std::string();
-  }
-  std::istringstream in(line);
-  std::string word, rest;
-  in >> word;
-  std::getline(in >> std::ws, rest);
+std::string Control::answer(const std::string& word, const std::string& rest) {
   if (word == "HELLO")
     return rest == "true-anvil 1" ? ok("control 1 " + machine_.name)
                                   : refused("only HELLO true-anvil 1 is known");
-  if (word == "PROGRAM") {
-    const bool number = !rest.empty() && std::all_of(rest.begin(), rest.end(), ::isdigit) && rest.size() < 6;
-    awaited_ = number ? static_cast<size_t>(*whole_number_from(rest)) : 0;
-    program_.clear();
-    if (awaited_ > 0 && awaited_ <= kMostLines) return {};
-    awaited_ = 0;
-    return refused(fmt::format("a program of 1 to {} lines is wanted", kMostLines));
-  }
   if (word == "OFFSET") return tell_offset(rest);
   if (word == "OFFSETS") return tell_all_offsets();
   if (word == "ROTARY") return turn_to(rest, false);
   if (word == "PLANE") return turn_to(rest, true);
   if (word == "WHERE") return where();
   if (word == "PROBE") return touch(rest);
-  if (word == "BYE") {
-    leaving_ = true;
-    return ok();
-  }
   return refused(word.empty() ? "an empty line" : "the word " + word.substr(0, 20) + " is not known");
 }
 
-// All of it or none: the table changes when every block was good.
-std::string Control::take_program() {
+std::string Conversation::answer(const std::string& raw) {
+  std::string line = raw;
+  while (!line.empty() && (line.back() == '\r' || line.back() == '\n')) line.pop_back();
+  if (awaited_ > 0) {
+    program_.push_back(line);
+    return --awaited_ == 0 ? control_.take_program(program_) : std::string();
+  }
+  std::istringstream in(line);
+  std::string word, rest;
+  in >> word;
+  std::getline(in >> std::ws, rest);
+  if (word == "PROGRAM") return begin_program(rest);
+  if (word != "BYE") return control_.answer(word, rest);
+  leaving_ = true;
+  return ok();
+}
+
+std::string Conversation::begin_program(const std::string& lines) {
+  const auto count = whole_number_from(lines);
+  program_.clear();
+  if (!count || *count < 1 || *count > static_cast<long>(kMostLines))
+    return refused(fmt::format("a program of 1 to {} lines is wanted", kMostLines));
+  awaited_ = static_cast<size_t>(*count);
+  return {};
+}
+
+// The table changes when every block was good.
+std::string Control::take_program(const std::vector<std::string>& program) {
   std::map<std::string, gp_Pnt> offsets = offsets_;
   double mm = 1;
-  for (size_t i = 0; i < program_.size(); ++i)
-    if (const std::string wrong = take_block(program_[i], mm, offsets); !wrong.empty())
+  for (size_t i = 0; i < program.size(); ++i)
+    if (const std::string wrong = take_block(program[i], mm, offsets); !wrong.empty())
       return refused(fmt::format("line {}: {}", i + 1, wrong));
   offsets_ = std::move(offsets);
-  return ok(fmt::format("{} lines", program_.size()));
+  return ok(fmt::format("{} lines", program.size()));
 }
 
 std::string Control::take_block(const std::string& block, double& mm,

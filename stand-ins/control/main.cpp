@@ -63,11 +63,14 @@ int fail(const std::string& sentence) {
 void serve(QTcpSocket* socket, control::Control& control) {
   constexpr qint64 kLongestLine = 4096;
   QObject::connect(socket, &QTcpSocket::disconnected, socket, &QObject::deleteLater);
-  QObject::connect(socket, &QTcpSocket::readyRead, socket, [socket, &control] {
-    while (socket->canReadLine()) {
-      const std::string answer = control.answer(socket->readLine(kLongestLine).toStdString());
+  const auto said = std::make_shared<control::Conversation>(control);
+  QObject::connect(socket, &QTcpSocket::readyRead, socket, [socket, said] {
+    while (!said->is_leaving() && socket->canReadLine()) {
+      const QByteArray line = socket->readLine(kLongestLine);
+      if (!line.endsWith('\n')) return socket->abort();
+      const std::string answer = said->answer(line.toStdString());
       socket->write(answer.data(), static_cast<qint64>(answer.size()));
-      if (control.is_leaving()) socket->disconnectFromHost();
+      if (said->is_leaving()) socket->disconnectFromHost();
     }
     if (socket->bytesAvailable() > kLongestLine) socket->abort();
   });

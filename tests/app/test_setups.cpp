@@ -322,5 +322,93 @@ TEST_F(Setups, NetworkTroubleGivesAMessageNeverAHang) {
   EXPECT_TRUE(said().contains(QStringLiteral("1 to 65535")));
 }
 
+// A server that answers as it likes.
+class Liar {
+ public:
+  Liar() {
+    EXPECT_TRUE(server_.listen(QHostAddress::LocalHost));
+    QObject::connect(&server_, &QTcpServer::newConnection, [this] {
+      QTcpSocket* line = server_.nextPendingConnection();
+      QObject::connect(line, &QTcpSocket::readyRead, line, [this, line] {
+        while (line->canReadLine()) {
+          const QString asked = QString::fromUtf8(line->readLine()).trimmed();
+          ++questions;
+          line->write(
+              (asked.startsWith(QLatin1String("HELLO")) ? QStringLiteral("OK control 1 Liar") : answer(asked))
+                  .toUtf8() +
+              '\n');
+        }
+      });
+    });
+  }
+  [[nodiscard]] QString port() const { return QString::number(server_.serverPort()); }
+  std::function<QString(const QString&)> answer = [](const QString&) { return QStringLiteral("OK"); };
+  int questions = 0;
+
+ private:
+  QTcpServer server_;
+};
+
+TEST_F(Setups, AnAnswerToAnotherQuestionIsNotTaken) {
+  make_op10();
+  choose(child<QComboBox>("setup.machine"), QStringLiteral("Cradle"));
+  driver.click_part(gp_Pnt(10, -44, 80));
+  Liar liar;
+  connect_to(liar.port());
+  auto* read = child<QPushButton>("control.read");
+  ASSERT_TRUE(driver.wait([&] { return read->isEnabled(); })) << said().toStdString();
+  auto* table = child<QTableWidget>("control.offsets");
+  const auto answered = [&](const char* button, const QString& answer) {
+    liar.answer = [answer](const QString&) { return answer; };
+    const int before = liar.questions;
+    driver.click_widget(child<QPushButton>(button));
+    return driver.wait([&] { return liar.questions > before && read->isEnabled(); }, 8);
+  };
+  ASSERT_TRUE(answered("control.read", QStringLiteral("OFFSET G54 X0 Y0 Z0")));
+  const QString known = table->item(0, 3)->text();
+  EXPECT_FALSE(known.isEmpty());
+  // Another offset, no numbers, four hundred digits: told, the buttons work, and what was read before is old.
+  for (const QString& lie : {QStringLiteral("OFFSET G57 X1 Y2 Z3"), QStringLiteral("OFFSET G54 X. Y. Z."),
+                             QStringLiteral("OFFSET G54 X%1 Y0 Z0").arg(QString(400, QLatin1Char('1')))}) {
+    ASSERT_TRUE(answered("control.read", lie)) << lie.toStdString();
+    EXPECT_TRUE(said().contains(QStringLiteral("asked for the offset G54"))) << said().toStdString();
+    EXPECT_EQ(table->item(0, 3)->text(), known + QStringLiteral(" (read before)"));
+  }
+  ASSERT_TRUE(answered("control.go", QStringLiteral("AT G54 A17 C90")));
+  EXPECT_TRUE(said().contains(QStringLiteral("does not stand where it was sent"))) << said().toStdString();
+  ASSERT_TRUE(answered("control.send", QStringLiteral("OK 1 lines")));
+  EXPECT_TRUE(said().contains(QStringLiteral("read back"))) << said().toStdString();
+  liar.answer = [](const QString& asked) {
+    return asked.startsWith(QLatin1String("PROBE")) ? QStringLiteral("TOUCH X5000 Y0 Z0")
+                                                    : QStringLiteral("AT G54 A0 C0");
+  };
+  driver.click_widget(child<QPushButton>("control.probe"));
+  ASSERT_TRUE(driver.wait([&] { return said().contains(QStringLiteral("on the line from")); }))
+      << said().toStdString();
+  EXPECT_TRUE(child<QPushButton>("control.probe")->isEnabled());
+}
+
+TEST_F(Setups, ANewJobWhileProbingDropsWhatWasTouched) {
+  make_op10();
+  choose(child<QComboBox>("setup.machine"), QStringLiteral("Cradle"));
+  driver.click_part(gp_Pnt(10, -44, 80));
+  Liar liar;
+  connect_to(liar.port());
+  ASSERT_TRUE(driver.wait([&] { return child<QPushButton>("control.probe")->isEnabled(); }))
+      << said().toStdString();
+  int touches = 0;
+  liar.answer = [&](const QString& asked) {
+    if (!asked.startsWith(QLatin1String("PROBE"))) return QStringLiteral("AT G54 A0 C0");
+    if (++touches == 3) driver.window().keeper().new_job();
+    return QStringLiteral("MISS");
+  };
+  driver.click_widget(child<QPushButton>("control.probe"));
+  ASSERT_TRUE(driver.wait([&] { return touches == 3 && !session().part(); }));
+  driver.settle();
+  EXPECT_EQ(touches, 3);
+  EXPECT_FALSE(child<QPushButton>("control.take_place")->isVisible());
+  EXPECT_TRUE(child<QLabel>("control.found")->text().isEmpty());
+}
+
 }  // namespace
 }  // namespace anvil

@@ -17,6 +17,7 @@ namespace anvil {
 namespace {
 
 using control::Control;
+using control::Conversation;
 using control::Probe;
 
 Machine cradle() {
@@ -25,14 +26,15 @@ Machine cradle() {
   return {};
 }
 
-std::string program(Control& control, const std::vector<std::string>& lines) {
+std::string program(Conversation& control, const std::vector<std::string>& lines) {
   std::string answer = control.answer(fmt::format("PROGRAM {}", lines.size()));
   for (const std::string& line : lines) answer += control.answer(line);
   return answer;
 }
 
 TEST(Control, TakesOffsetProgramsAndTellsThemBack) {
-  Control control(cradle());
+  Control machine(cradle());
+  Conversation control(machine);
   EXPECT_EQ(control.answer("HELLO true-anvil 1"), "OK control 1 Cradle A with rotary table C\n");
   EXPECT_EQ(program(control, {"%", "(OP10)", "G21 G90", "G10 L2 P1 X1.5 Y-2 Z-300",
                               "G10 L20 P7 X.25 (X ONLY)", "M30", "%"}),
@@ -46,8 +48,23 @@ TEST(Control, TakesOffsetProgramsAndTellsThemBack) {
   EXPECT_EQ(control.answer("OFFSET G55"), "OFFSET G55 X25.400000 Y0.000000 Z-25.400000\n");
 }
 
+TEST(Control, WhoTalksToItAtOnceDoesNotDisturbTheOther) {
+  Control machine(cradle());
+  Conversation one(machine), other(machine);
+  EXPECT_EQ(one.answer("PROGRAM 2"), "");
+  EXPECT_EQ(one.answer("G10 L2 P1 X1 Y2 Z-3"), "");
+  EXPECT_EQ(other.answer("OFFSET G54"), "OFFSET G54 X0.000000 Y0.000000 Z0.000000\n");
+  EXPECT_EQ(other.answer("BYE"), "OK\n");
+  EXPECT_TRUE(other.is_leaving());
+  EXPECT_FALSE(one.is_leaving());
+  EXPECT_EQ(one.answer("M30"), "OK 2 lines\n");
+  EXPECT_EQ(one.answer("OFFSET G54"), "OFFSET G54 X1.000000 Y2.000000 Z-3.000000\n");
+  EXPECT_EQ(one.answer("PROBE " + std::string(400, '9')).rfind("REFUSED ", 0), 0u);
+}
+
 TEST(Control, RefusesAWholeProgramForOneBadLineAndKeepsItsTable) {
-  Control control(cradle());
+  Control machine(cradle());
+  Conversation control(machine);
   program(control, {"G10 L2 P1 X1 Y2 Z-3"});
   const std::pair<const char*, const char*> bad[] = {{"G10 L2 P1 X401", "G54 X 401.000 is beyond -400...400"},
                                                      {"G10 L2 P7 X0", "P7 is none of 1 to 6"},
@@ -64,7 +81,8 @@ TEST(Control, RefusesAWholeProgramForOneBadLineAndKeepsItsTable) {
 }
 
 TEST(Control, TurnsWithinItsLimitsOnly) {
-  Control control(cradle());
+  Control machine(cradle());
+  Conversation control(machine);
   EXPECT_EQ(control.answer("PLANE G55 A-90 C180"), "AT G55 A-90.000000 C180.000000\n");
   EXPECT_EQ(control.answer("ROTARY A45"), "REFUSED A 45.000 is beyond -120...30\n");
   EXPECT_EQ(control.answer("ROTARY B1").rfind("REFUSED ", 0), 0u);
@@ -75,7 +93,8 @@ TEST(Control, TurnsWithinItsLimitsOnly) {
 
 // Nothing that comes over the line takes it down or leaves it waiting for ever.
 TEST(Control, AnswersNonsenseWithARefusal) {
-  Control control(cradle());
+  Control machine(cradle());
+  Conversation control(machine);
   for (const char* line : {"", "hello", "PROGRAM", "PROGRAM -1", "PROGRAM 99999999999", "PROGRAM 0", "OFFSET",
                            "PROBE 1 2", "PROBE nan 0 0 0 0 1 5", "ROTARY A", "ROTARY Ainf", "\x01\x02\xff"})
     EXPECT_EQ(control.answer(line).rfind("REFUSED ", 0), 0u) << line;
