@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/expression_text.h"
+#include "base/quoted.h"
 
 namespace anvil {
 namespace {
@@ -60,14 +61,27 @@ Result<double> run(const std::string& text, const UnitFactors& units, const Name
     parser.SetExpr(*arithmetic);
     const double value = parser.Eval();
     if (!std::isfinite(value))
-      return refuse(RefusalCode::kBadInput, fmt::format("\"{}\" has no finite value", text));
+      return refuse(RefusalCode::kBadInput, in_quotes(text) + " has no finite value");
     return value;
   } catch (const mu::Parser::exception_type& error) {
     const std::string token = error.GetToken();
     if (token.empty())
-      return refuse(RefusalCode::kBadInput, fmt::format("\"{}\" is not a complete expression", text));
-    return refuse(RefusalCode::kBadInput, fmt::format("\"{}\" in \"{}\" is not understood", token, text));
+      return refuse(RefusalCode::kBadInput, in_quotes(text) + " is not a complete expression");
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("{} in {} is not understood", in_quotes(token), in_quotes(text)));
   }
+}
+
+}  // namespace
+
+namespace {
+
+// What was finite may be so no more in another unit.
+Result<double> in_base_unit(const Result<double>& value, double factor, const std::string& text) {
+  if (!value) return value;
+  if (!std::isfinite(*value * factor))
+    return refuse(RefusalCode::kBadInput, in_quotes(text) + " has no finite value");
+  return *value * factor;
 }
 
 }  // namespace
@@ -77,14 +91,12 @@ Result<double> evaluate_length(const std::string& text, Unit bare_unit, const Na
   const auto value =
       run(text, {{"mm", 1 / mm}, {"cm", 10 / mm}, {"in", 25.4 / mm}, {"inch", 25.4 / mm}, {"\"", 25.4 / mm}},
           names, mm);
-  if (!value) return refuse(value);
-  return *value * mm;
+  return in_base_unit(value, mm, text);
 }
 
 Result<double> evaluate_angle(const std::string& text, const Names& names) {
   const auto value = run(text, {{"deg", 1}, {"°", 1}, {"rad", degrees(1)}}, names, 1);
-  if (!value) return refuse(value);
-  return radians(*value);
+  return in_base_unit(value, radians(1), text);
 }
 
 Result<double> evaluate_number(const std::string& text, const Names& names) {

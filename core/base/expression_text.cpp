@@ -8,6 +8,7 @@
 
 #include "base/expression.h"
 #include "base/numbers.h"
+#include "base/quoted.h"
 
 namespace anvil {
 namespace {
@@ -46,7 +47,8 @@ class Translator {
 
  private:
   [[nodiscard]] tl::unexpected<Refusal> not_understood(std::string_view what) const {
-    return refuse(RefusalCode::kBadInput, fmt::format("\"{}\" in \"{}\" is not understood", what, typed_));
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("{} in {} is not understood", in_quotes(what), in_quotes(typed_)));
   }
 
   static std::string_view after_blanks(std::string_view text) {
@@ -90,10 +92,9 @@ class Translator {
       if (may_be_thousands || goes_on)
         return refuse(
             RefusalCode::kBadInput,
-            fmt::format(
-                "the comma in \"{}\" can be read in two ways: write a point for decimals, and nothing "
-                "between thousands",
-                typed_));
+            fmt::format("the comma in {} can be read in two ways: write a point for decimals, and nothing "
+                        "between thousands",
+                        in_quotes(typed_)));
       literal.append(".").append(behind);
       text = next;
     }

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "base/quoted.h"
+
 namespace anvil {
 namespace {
 
@@ -29,8 +31,8 @@ bool is_nested_deeper(const std::string& text, int limit) {
 }
 
 std::string too_long(const std::string& path, size_t bytes, const JsonLimits& limits) {
-  return fmt::format("{}: a text of {} bytes, more than the {} any field may have", path, bytes,
-                     limits.string_bytes);
+  return fmt::format("{}: a text of {} bytes, more than the {} any field may have", cut_short(path, 200),
+                     bytes, limits.string_bytes);
 }
 
 }  // namespace
@@ -44,7 +46,8 @@ Result<json> json_from(const std::string& text, const JsonLimits& limits) {
   try {
     return json::parse(text);
   } catch (const json::exception& error) {
-    return refuse(RefusalCode::kUnreadable, fmt::format("it is not readable as JSON ({})", error.what()));
+    return refuse(RefusalCode::kUnreadable,
+                  fmt::format("it is not readable as JSON ({})", cut_short(error.what(), 200)));
   }
 }
 
@@ -55,9 +58,9 @@ std::string beyond_limits(const json& value, const std::string& path, const Json
   }
   if (value.is_number()) {
     const double number = value.get<double>();
-    return std::abs(number) <= limits.number
-               ? std::string()
-               : fmt::format("{}: {} is beyond any measure (at most {})", path, number, limits.number);
+    return std::abs(number) <= limits.number ? std::string()
+                                             : fmt::format("{}: {} is beyond any measure (at most {})",
+                                                           cut_short(path, 200), number, limits.number);
   }
   if (!value.is_structured()) return {};
   for (const auto& [name, inside] : value.items()) {

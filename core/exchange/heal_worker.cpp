@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/file.h"
+#include "base/quoted.h"
 #include "exchange/part_file.h"
 #include "exchange/worker_run.h"
 #include "geom/guard.h"
@@ -17,7 +18,7 @@ Result<Value> understood(const char* what, const std::function<Value()>& read) {
   try {
     return read();
   } catch (const std::exception& error) {
-    return refuse(RefusalCode::kUnreadable, std::string(what) + " cannot be understood: " + error.what());
+    return refuse(RefusalCode::kUnreadable, std::string(what) + " cannot be understood: " + cut_short(error.what(), 200));
   }
 }
 

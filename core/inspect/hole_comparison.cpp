@@ -5,6 +5,7 @@
 #include <sstream>
 
 #include "base/numbers.h"
+#include "base/quoted.h"
 
 namespace anvil {
 namespace {
@@ -65,15 +66,20 @@ class ListParser {
   Result<double> number(const std::vector<std::string>& cells, const std::string& name) const {
     const std::string text = cell(cells, name);
     const auto value = number_from(text);
-    if (!value)
-      return refuse(RefusalCode::kBadInput, fmt::format("line {} of the hole list: {} \"{}\" is not a number",
-                                                        line_number_, name, text));
+    constexpr double kFarthest_mm = 1e6;
+    if (!value || std::abs(*value) > kFarthest_mm)
+      return refuse(RefusalCode::kBadInput,
+                    fmt::format("line {} of the hole list: {} {} is {}", line_number_, name, in_quotes(text),
+                                value ? "farther than any part reaches" : "not a number"));
     return *value * scale_;
   }
 
+  static constexpr size_t kLongestName = 200;
+
   Result<ListedHole> row(const std::vector<std::string>& cells) const {
     ListedHole hole;
-    hole.name = cell(cells, "name").empty() ? fmt::format("line {}", line_number_) : cell(cells, "name");
+    hole.name = cell(cells, "name").empty() ? fmt::format("line {}", line_number_)
+                                            : cut_short(cell(cells, "name"), kLongestName);
     double coordinates[3], *next = coordinates;
     for (const char* name : {"x", "y", "z"}) {
       auto value = number(cells, name);

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "base/json_limits.h"
+#include "base/quoted.h"
 #include "base/units.h"
 #include "geom/primitives.h"
 
@@ -22,7 +23,7 @@ struct Wrong {
 };
 
 [[noreturn]] void wrong(const std::string& field, const std::string& what) {
-  throw Wrong{field + ": " + what};
+  throw Wrong{cut_short(field, 200) + ": " + what};
 }
 
 const json& field(const json& object, const std::string& path, const char* name) {
@@ -61,10 +62,10 @@ RotaryAxis rotary_from(const json& j, const std::string& path) {
   rotary.name = text(field(j, path, "name"), path + ".name");
   known_fields(j, path, {"name", "stands", "axis", "point", "limits", "endless"});
   if (rotary.name != "A" && rotary.name != "B" && rotary.name != "C")
-    wrong(path + ".name", fmt::format("\"{}\" is none of A, B, C", rotary.name));
+    wrong(path + ".name", in_quotes(rotary.name) + " is none of A, B, C");
   const std::string stands = text(field(j, path, "stands"), path + ".stands");
   if (stands != "table" && stands != "head")
-    wrong(path + ".stands", fmt::format("\"{}\" is neither table nor head", stands));
+    wrong(path + ".stands", in_quotes(stands) + " is neither table nor head");
   rotary.on_table = stands == "table";
   const gp_XYZ direction = triple(field(j, path, "axis"), path + ".axis");
   if (direction.Modulus() < 1e-9) wrong(path + ".axis", "0, 0, 0 is no direction");
@@ -80,7 +81,8 @@ Prefers prefers_from(const json& j) {
   const std::string name = text(j, "prefers");
   for (size_t i = 0; i < std::size(kPrefers); ++i)
     if (name == kPrefers[i]) return static_cast<Prefers>(i);
-  wrong("prefers", fmt::format("\"{}\" is none of: {}, {}, {}", name, kPrefers[0], kPrefers[1], kPrefers[2]));
+  wrong("prefers",
+        fmt::format("{} is none of: {}, {}, {}", in_quotes(name), kPrefers[0], kPrefers[1], kPrefers[2]));
 }
 
 void check_pair(const std::vector<RotaryAxis>& rotary) {
@@ -112,8 +114,7 @@ Machine machine_from(const json& j, const std::string& id) {
   if (j.contains("further_offsets")) {
     const std::string how = text(j["further_offsets"], "further_offsets");
     const auto known = further_offsets_from(how);
-    if (!known)
-      wrong("further_offsets", fmt::format("\"{}\" is none of: unwritten, G10 L20, G10 L2 from P7", how));
+    if (!known) wrong("further_offsets", in_quotes(how) + " is none of: unwritten, G10 L20, G10 L2 from P7");
     machine.further_offsets = *known;
   }
   return machine;
@@ -135,7 +136,7 @@ Result<Machine> machine_from_json(const std::string& text, const std::string& id
     return refuse(RefusalCode::kUnreadable, fmt::format("machine {}: {}", id, found.sentence));
   } catch (const json::exception& error) {
     return refuse(RefusalCode::kUnreadable,
-                  fmt::format("machine {}: not readable as JSON ({})", id, error.what()));
+                  fmt::format("machine {}: not readable as JSON ({})", id, cut_short(error.what(), 200)));
   }
 }
 

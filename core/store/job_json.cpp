@@ -8,6 +8,7 @@
 
 #include "base/file.h"
 #include "base/json_limits.h"
+#include "base/quoted.h"
 #include "exchange/heal_worker.h"
 #include "geom/guard.h"
 #include "job/edits.h"
@@ -267,7 +268,7 @@ Result<std::optional<Entry>> entry_or_none(const json& j, const std::string& pat
     if (entry->id <= 0 || job.find(entry->id)) return leave_out("its number is none, or taken");
     return std::optional<Entry>(std::move(*entry));
   } catch (const std::exception& error) {
-    return leave_out(error.what());
+    return leave_out(cut_short(error.what(), 200));
   } catch (const Standard_Failure&) {
     return leave_out("it holds a direction of no length");
   }
@@ -388,7 +389,8 @@ Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
   try {
     return read_job(*all, load);
   } catch (const std::exception& error) {
-    return refuse(RefusalCode::kUnreadable, fmt::format("job.json cannot be understood: {}", error.what()));
+    return refuse(RefusalCode::kUnreadable,
+                  fmt::format("job.json cannot be understood: {}", cut_short(error.what(), 200)));
   } catch (const Standard_Failure&) {
     return refuse(RefusalCode::kUnreadable, "job.json holds a direction of no length");
   }
