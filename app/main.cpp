@@ -3,6 +3,7 @@
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QFileInfo>
 #include <QSettings>
 #include <QSurfaceFormat>
 #include <QTimer>
@@ -65,7 +66,12 @@ int main(int argc, char** argv) {
   const QCommandLineOption theme_name(QStringLiteral("theme"), QStringLiteral("light or dark"),
                                       QStringLiteral("name"));
   parser.addOptions({screenshot, table, theme_name});
-  parser.process(application);
+  // A file whose name begins with a dash is no option.
+  QStringList arguments = QApplication::arguments();
+  for (QString& argument : arguments)
+    if (argument.startsWith(QLatin1Char('-')) && QFileInfo(argument).isFile())
+      argument = QFileInfo(argument).absoluteFilePath();
+  parser.process(arguments);
 
   const QString chosen = parser.value(theme_name);
   const bool dark = chosen.isEmpty() ? QSettings().value(QStringLiteral("theme/dark"), false).toBool()

@@ -2,7 +2,9 @@
 
 #include <unistd.h>
 
+#include <cerrno>
 #include <cstdio>
+#include <cstring>
 
 #include "base/file.h"
 #include "base/numbers.h"
@@ -98,8 +100,26 @@ Result<Input> load_exact(const Common& common) {
   return input;
 }
 
-void print(const std::string& text) {
-  std::fwrite(text.data(), 1, text.size(), stdout);
+namespace {
+int g_answers = STDOUT_FILENO;
+}
+
+void keep_answers_apart() {
+  std::fflush(stdout);
+  g_answers = ::dup(STDOUT_FILENO);
+  ::dup2(STDERR_FILENO, STDOUT_FILENO);
+}
+
+Result<int> print(const std::string& text) {
+  for (size_t done = 0; done < text.size();) {
+    const ssize_t n = ::write(g_answers, text.data() + done, text.size() - done);
+    if (n < 0 && errno == EINTR) continue;
+    if (n <= 0)
+      return refuse(RefusalCode::kCannotWrite,
+                    fmt::format("the answer cannot be written: {}", std::strerror(errno)));
+    done += static_cast<size_t>(n);
+  }
+  return kDone;
 }
 
 Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit unit) {

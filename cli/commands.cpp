@@ -13,9 +13,8 @@ namespace anvil::cli {
 Result<int> info(const Common& common) {
   auto input = load_with_part(common);
   if (!input) return refuse(input);
-  print(common.json ? info_json(*input->part, common.unit, common.tolerance_mm)
-                    : info_text(*input->part, {common.unit}, common.tolerance_mm));
-  return kDone;
+  return print(common.json ? info_json(*input->part, common.unit, common.tolerance_mm)
+                           : info_text(*input->part, {common.unit}, common.tolerance_mm));
 }
 
 Result<int> holes(const Common& common, const std::string& frame_text, const std::string& compare_with) {
@@ -39,9 +38,12 @@ Result<int> holes(const Common& common, const std::string& frame_text, const std
     comparison = compare_holes(report.holes, *listed);
   }
   const std::string frame = frame_text.empty() ? "file" : frame_text;
-  print(common.json
-            ? holes_json(*input->part, report, comparison, frame, common.unit)
-            : holes_text(report, input->part->topology().faces.size(), comparison, frame, {common.unit}));
+  if (const auto printed =
+          print(common.json ? holes_json(*input->part, report, comparison, frame, common.unit)
+                            : holes_text(report, input->part->topology().faces.size(), comparison, frame,
+                                         {common.unit}));
+      !printed)
+    return printed;
   const bool all_pass = std::all_of(comparison.begin(), comparison.end(), [](const ComparedHole& row) {
     return row.state == ComparedHole::State::kPass;
   });
@@ -58,9 +60,8 @@ Result<int> corners(const Common& common, const std::string& axis_text, double m
   options.margin = margin;
   auto report = find_corners(*input->part, options, terminal_progress());
   if (!report) return refuse(report);
-  print(common.json ? corners_json(*input->part, *report, common.unit)
-                    : corners_text(*report, input->part->topology().faces.size(), {common.unit}));
-  return kDone;
+  return print(common.json ? corners_json(*input->part, *report, common.unit)
+                           : corners_text(*report, input->part->topology().faces.size(), {common.unit}));
 }
 
 Result<int> orient(const Common& common, const OrientRequest& request) {
@@ -95,8 +96,7 @@ Result<int> orient(const Common& common, const OrientRequest& request) {
   wanted.options.unit = common.unit == Unit::kInch ? "INCH" : "MM";
   auto written = export_part(*input->part, wanted, terminal_progress());
   if (!written) return refuse(written);
-  if (common.json) print(written_json(request.out, "STEP", common.unit, *written));
-  return kDone;
+  return common.json ? print(written_json(request.out, "STEP", common.unit, *written)) : kDone;
 }
 
 Result<int> convert(const Common& common, const std::string& out) {
@@ -113,16 +113,14 @@ Result<int> convert(const Common& common, const std::string& out) {
   wanted.options.unit = common.unit == Unit::kInch ? "INCH" : "MM";
   auto written = export_part(*input->part, wanted, terminal_progress());
   if (!written) return refuse(written);
-  if (common.json) print(written_json(out, format->name, common.unit, *written));
-  return kDone;
+  return common.json ? print(written_json(out, format->name, common.unit, *written)) : kDone;
 }
 
 Result<int> list_job(const Common& common) {
   auto input = load_input(common);
   if (!input) return refuse(input);
-  print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
-                    : job_text(input->job, input->evaluation));
-  return kDone;
+  return print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
+                           : job_text(input->job, input->evaluation));
 }
 
 }  // namespace anvil::cli

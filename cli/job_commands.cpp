@@ -103,10 +103,9 @@ Result<int> proposals(const Common& common, const std::string& machine_file) {
     };
   const auto found = propose_axes(*input->part, *holes, options, terminal_progress());
   if (!found) return refuse(found);
-  print(common.json
-            ? proposals_json(*found, machine ? &*machine : nullptr, input->evaluation.placement, common.unit)
-            : proposals_text(*found));
-  return kDone;
+  return print(common.json ? proposals_json(*found, machine ? &*machine : nullptr,
+                                            input->evaluation.placement, common.unit)
+                           : proposals_text(*found));
 }
 
 Result<int> check_job(const Common& common) {
@@ -115,8 +114,10 @@ Result<int> check_job(const Common& common) {
   bool good = true;
   for (const auto& [id, evaluated] : input->evaluation.entries)
     good = good && (evaluated.state == EntryState::kCurrent || evaluated.state == EntryState::kSuppressed);
-  print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
-                    : problems_text(input->job, input->evaluation));
+  if (const auto printed = print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
+                                             : problems_text(input->job, input->evaluation));
+      !printed)
+    return printed;
   return good ? kDone : kCheckFailed;
 }
 

@@ -5,12 +5,15 @@
 #include <unistd.h>
 
 #include <CLI/CLI.hpp>
+#include <algorithm>
+#include <filesystem>
 #include <cstdio>
 #include <functional>
 
 #include "base/expression.h"
 #include "base/file.h"
 #include "cli/commands.h"
+#include "cli/cli_input.h"
 #include "cli/supervised.h"
 #include "geom/quiet.h"
 
@@ -58,6 +61,7 @@ int run(const Command& command, cli::Common common) {
   for (const ReadingWay way : {ReadingWay::kUsual, ReadingWay::kCarefully, ReadingWay::kPlainly}) {
     common.way = way;
     ended = cli::supervised([&] {
+      cli::keep_answers_apart();
       const Result<int> result = command(common);
       const bool reader_failed = !result && result.error().code == RefusalCode::kInternal;
       return reader_failed && way != ReadingWay::kPlainly ? kAnotherWay : tell(result);
@@ -71,6 +75,18 @@ int run(const Command& command, cli::Common common) {
       refuse(RefusalCode::kReaderDied,
              fmt::format("{} made every way of reading it fail ({}): the file is damaged; ask for it again.",
                          common.file, ended.died)));
+}
+
+// A file whose name begins with a dash is no option: "-plate.step", where it is there.
+std::vector<std::string> arguments_of(int argc, char** argv) {
+  std::vector<std::string> arguments(argv + 1, argv + argc);
+  for (std::string& argument : arguments) {
+    const bool may_be_file = argument.size() > 2 && argument[0] == '-' && argument[1] != '-';
+    std::error_code error;
+    if (may_be_file && std::filesystem::is_regular_file(argument, error)) argument.insert(0, "./");
+  }
+  std::reverse(arguments.begin(), arguments.end());  // as CLI11 wants them
+  return arguments;
 }
 
 int parse_and_run(int argc, char** argv) {
@@ -120,7 +136,7 @@ int parse_and_run(int argc, char** argv) {
   kind->needs(to);
   to->needs(kind);
   try {
-    app.parse(argc, argv);
+    app.parse(arguments_of(argc, argv));
   } catch (const CLI::Success& asked_for_help) {
     return app.exit(asked_for_help);
   } catch (const CLI::ParseError& error) {
@@ -147,7 +163,9 @@ int parse_and_run(int argc, char** argv) {
     if (check) return cli::check_job(with);
     return exported.kind.empty() ? cli::list_job(with) : cli::export_job(with, exported);
   };
-  return run(command, common);
+  const int status = run(command, common);
+  remove_abandoned_folders();
+  return status;
 }
 
 }  // namespace

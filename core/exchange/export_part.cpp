@@ -34,11 +34,12 @@ Result<ExportReport> export_part(const Part& part, const ExportRequest& request,
     auto handed = write_part_folder({part.source(), chosen_bodies(part, request)}, folder.path());
     if (!handed) return refuse(handed);
     const WriteOptions& o = request.options;
-    const auto ran = run_worker(
-        {"write", folder.path().string(), request.file.string(), "--format", request.format, "--unit", o.unit,
-         "--schema", o.schema, "--deviation", fmt::format("{}", o.mesh_deviation_mm), "--angle",
-         fmt::format("{}", o.mesh_angle_rad), o.binary ? "--binary" : "--text"},
-        request.file.filename().string(), progress, limits);
+    const auto ran =
+        run_worker({"write", folder.path().string(), std::filesystem::absolute(request.file).string(),
+                    "--format", request.format, "--unit", o.unit, "--schema", o.schema, "--deviation",
+                    fmt::format("{}", o.mesh_deviation_mm), "--angle", fmt::format("{}", o.mesh_angle_rad),
+                    o.binary ? "--binary" : "--text"},
+                   request.file.filename().string(), progress, limits);
     if (!ran) return refuse(ran);
     auto text = read_file(folder.path() / "report.json");
     if (!text) return refuse(text);

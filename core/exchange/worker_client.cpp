@@ -22,8 +22,9 @@ Result<PartPtr> take_over(const fs::path& folder) {
 Result<PartPtr> run_import(const ImportRequest& request, ReadingWay way, const Progress& progress,
                            const WorkerLimits& limits) {
   const TemporaryFolder folder;
-  std::vector<std::string> order{"read", request.file.string(), folder.path().string(), "--scale",
-                                 fmt::format("{}", request.scale)};
+  // Whole paths: a name that begins with a dash would be an option.
+  std::vector<std::string> order{"read", fs::absolute(request.file).string(), folder.path().string(),
+                                 "--scale", fmt::format("{}", request.scale)};
   if (way == ReadingWay::kCarefully) order.emplace_back("--carefully");
   if (way == ReadingWay::kPlainly) order.emplace_back("--plainly");
   Result<PartPtr> first = refuse(RefusalCode::kInternal, "the part was not handed over");

@@ -4,6 +4,7 @@
 #include <unistd.h>
 
 #include <TopoDS_Compound.hxx>
+#include <algorithm>
 
 #include "geom/guard.h"
 #include "part/measure.h"
@@ -20,6 +21,16 @@ struct Totals {
   bool has_volume = true;  // open shells enclose none, whatever a mesh of them adds up to
   Box box;
 };
+
+bool is_mesh_format(const Format& format) {
+  return std::string(format.id) == "stl";
+}
+
+const Body* first_mesh(const std::vector<Body>& bodies) {
+  const auto at = std::find_if(bodies.begin(), bodies.end(),
+                               [](const Body& body) { return body.kind == BodyKind::kMesh; });
+  return at == bodies.end() ? nullptr : &*at;
+}
 
 // Triangles are measured as triangles; everything else exactly.
 Totals totals_of(const std::vector<Body>& bodies) {
@@ -39,7 +50,7 @@ Totals totals_of(const std::vector<Body>& bodies) {
 
 Result<ExportReport> compare(const Totals& wanted, const Totals& found, const Format& format,
                              const WriteOptions& options, int bodies) {
-  const bool is_mesh = std::string(format.id) == "stl";
+  const bool is_mesh = is_mesh_format(format);
   ExportReport report;
   report.bodies = bodies;
   report.faces = found.faces;
@@ -85,6 +96,12 @@ Result<ExportReport> write_part_file(const std::vector<Body>& bodies, const gp_T
                                      const Format& format, const WriteOptions& options,
                                      const fs::path& path) {
   if (!format.write) return refuse(RefusalCode::kBadInput, std::string(format.name) + " cannot be written");
+  if (const Body* mesh = is_mesh_format(format) ? nullptr : first_mesh(bodies))
+    return refuse(
+        RefusalCode::kBadInput,
+        fmt::format("\"{}\" is a mesh of triangles, and {} holds surfaces: write it as STL, or without "
+                    "that body.",
+                    mesh->name, format.name));
   const fs::path beside = path.string() + ".part-" + fmt::format("{}", ::getpid());
   auto report = guarded("writing the file", [&]() -> Result<ExportReport> {
     return write_and_compare(moved_bodies(bodies, placement), format, options, beside);

@@ -297,6 +297,38 @@ TEST_F(Cli, AFileThatEndsTheReaderIsReadWithoutWhatIsWrong) {
   EXPECT_FALSE(ask({"holes", wrong, "--json"})["holes"].empty());
 }
 
+TEST_F(Cli, AMeshIsNotWrittenAsSurfacesAndTheReasonIsTold) {
+  const auto stl = files->path() / "plate.stl";
+  EXPECT_EQ(cli({"convert", plate(), "--out", stl}).status, 0);
+  for (const char* name : {"mesh.step", "mesh.igs", "mesh.brep"}) {
+    const auto out = files->path() / name;
+    const test::Outcome outcome = cli({"convert", stl, "--out", out});
+    EXPECT_EQ(outcome.status, 2) << outcome.err;
+    EXPECT_NE(outcome.err.find("mesh of triangles"), std::string::npos) << outcome.err;
+    EXPECT_EQ(outcome.err.find("damaged"), std::string::npos) << outcome.err;
+    EXPECT_FALSE(fs::exists(out));
+  }
+  EXPECT_EQ(cli({"convert", stl, "--out", files->path() / "again.stl"}).status, 0);
+}
+
+TEST_F(Cli, NamesMayBeginWithADash) {
+  const fs::path before = fs::current_path();
+  fs::current_path(files->path());
+  fs::copy_file("plate.step", "-plate.step");
+  EXPECT_EQ(cli({"info", "-plate.step"}).status, 0);
+  const test::Outcome written = cli({"convert", "-plate.step", "--out", "./-again.step"});
+  EXPECT_EQ(written.status, 0) << written.err;
+  EXPECT_EQ(cli({"info", "--", "-again.step"}).status, 0);
+  fs::current_path(before);
+}
+
+TEST_F(Cli, AnAnswerThatCannotBeWrittenIsAFailure) {
+  const test::Outcome outcome = test::run(
+      {"/bin/sh", "-c", test::program("true-anvil-cli") + " info " + plate().string() + " > /dev/full"});
+  EXPECT_EQ(outcome.status, 5) << outcome.err;
+  EXPECT_NE(outcome.err.find("cannot be written"), std::string::npos) << outcome.err;
+}
+
 TEST_F(Cli, ToleranceDecidesWhatIsSound) {
   const demo::TornBracket torn = demo::torn_bracket();
   const fs::path file = files->path() / "torn.step";
