@@ -93,7 +93,8 @@ JobKeeper::JobKeeper(Session& session, QObject* parent)
   copy_soon_.setInterval(kCopyDelay_ms);
   connect(&copy_soon_, &QTimer::timeout, this, &JobKeeper::keep_safety_copy);
   connect(&session_, &Session::job_changed, this, [this] {
-    if (!session_.history().is_saved() && !read_only()) copy_soon_.start();
+    // Not put off by what is done meanwhile: a copy is never older than that.
+    if (!session_.history().is_saved() && !read_only() && !copy_soon_.isActive()) copy_soon_.start();
     Q_EMIT changed();
   });
 }
@@ -363,6 +364,7 @@ void JobKeeper::take_saved(const Saving& saving, const std::shared_ptr<OnDisk>& 
 }
 
 void JobKeeper::keep_safety_copy() {
+  if (copying_.is_busy()) return copy_soon_.start();
   copying_.start<Result<void>>(
       tr("Safety copy"), [job = session_.job(), copy = copy_](const Progress&) { return copy->write(job); },
       [this](const Result<void>& written) {

@@ -98,6 +98,7 @@ Result<HealedPart> heal_part(const Part& part, const HealOptions& options, const
     if (!report) return refuse(report);
     auto healed = read_part_folder(folder.path() / "last");
     if (!healed) return refuse(healed);
+    for (Body& body : healed->bodies) body.meshed = true;  // by the worker
     return HealedPart{std::make_shared<const Part>(part.sources(), std::move(healed->bodies)),
                       std::move(*report)};
   });

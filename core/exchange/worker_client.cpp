@@ -16,6 +16,7 @@ namespace {
 Result<PartPtr> take_over(const fs::path& folder) {
   auto bodies = read_part_folder(folder);
   if (!bodies) return refuse(bodies);
+  for (Body& body : bodies->bodies) body.meshed = true;  // by the worker
   return PartPtr(std::make_shared<const Part>(std::move(bodies->source), std::move(bodies->bodies)));
 }
 

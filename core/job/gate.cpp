@@ -117,7 +117,10 @@ Result<void> check_placement(const Job& job) {
                             leaned_on->name, leaned_on->name));
 }
 
-void cut_name(std::string& name) {
+// In one line, whoever wrote it: names stand in programs, lists and sheets.
+void tidy_name(std::string& name) {
+  for (char& c : name)
+    if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f) c = ' ';
   if (name.size() <= kLongestName_bytes) return;
   size_t end = kLongestName_bytes;
   while (end > 0 && (static_cast<unsigned char>(name[end]) & 0xC0) == 0x80) --end;
@@ -205,8 +208,8 @@ Result<Job> through_gate(Job next) {
     next.entries = std::move(entries);
   }
   for (Entry& entry : next.entries) {
-    cut_name(entry.name);
-    cut_name(entry.group);
+    tidy_name(entry.name);
+    tidy_name(entry.group);
   }
   mend_reading(next);
   return next;

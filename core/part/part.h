@@ -36,6 +36,7 @@ struct Body {
   int delivered = -1;        // its place among all bodies that were delivered; -1: its place in the part
   bool found_valid = false;  // the kernel's checker was asked when it was brought in, and found nothing
   gp_Trsf arranged = {};     // how it was moved against the other bodies, after delivery
+  bool meshed = false;       // every face of it that can be meshed is
 };
 
 struct SourceInfo {

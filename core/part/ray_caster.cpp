@@ -5,6 +5,7 @@
 #include <limits>
 
 #include "part/mesh.h"
+#include "part/mesh_once.h"
 
 namespace anvil {
 
@@ -45,7 +46,6 @@ double deviation_of(const std::vector<Triangle>& triangles) {
 }  // namespace
 
 RayCaster::RayCaster(const Part& part) : data_(std::make_unique<Data>()) {
-  mesh_shape(part.shape());
   data_->triangles = triangles_of(part.shape());
   if (!data_->triangles.empty()) data_->origin = data_->triangles.front().a.XYZ();
   data_->deviation_mm = deviation_of(data_->triangles);
@@ -95,6 +95,7 @@ double RayCaster::deviation_mm() const {
 }
 
 const RayCaster& rays_of(const Part& part) {
+  mesh_once(part);
   return part.kept().get<RayCaster>([&] { return std::make_shared<RayCaster>(part); });
 }
 

@@ -16,7 +16,7 @@ namespace anvil {
 class RayCaster {
  public:
   // Meshes the part where it has no mesh yet. Linear in triangles.
-  explicit RayCaster(const Part& part);
+  explicit RayCaster(const Part& part);  // that has a mesh (mesh_once)
   ~RayCaster();
   RayCaster(const RayCaster&) = delete;
   RayCaster& operator=(const RayCaster&) = delete;

@@ -12,6 +12,7 @@
 #include "part/measure.h"
 #include "part/mend.h"
 #include "part/mesh.h"
+#include "part/mesh_once.h"
 #include "part/mesh_soundness.h"
 
 namespace anvil {
@@ -328,7 +329,7 @@ const char* finding_name(FindingKind kind) {
 }
 
 std::vector<Finding> check_soundness(const Part& part, int body, double tolerance_mm) {
-  mesh_shape(part.bodies()[body].shape);
+  mesh_once(part);
   return Checker(part, body, tolerance_mm).run();
 }
 

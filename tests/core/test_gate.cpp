@@ -112,6 +112,16 @@ TEST(Gate, ANameAsLongAsABookIsCutBetweenTwoLetters) {
   EXPECT_EQ(passed->find(a)->name.size(), kLongestName_bytes);
 }
 
+TEST(Gate, ANameIsOneLine) {
+  JobFixture f;
+  const int a = f.midway();
+  f.job = with_group(f.job, a, "one\ntwo");
+  const auto passed = through_gate(with_name(f.job, a, "Fence)\nG10 L2 P1 X0\r"));
+  ASSERT_TRUE(passed);
+  EXPECT_EQ(passed->find(a)->name, "Fence) G10 L2 P1 X0 ");
+  EXPECT_EQ(passed->find(a)->group, "one two");
+}
+
 TEST(Gate, WhatIsReadInExists) {
   JobFixture f;
   f.setup_on_top();

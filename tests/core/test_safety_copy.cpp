@@ -4,7 +4,9 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <csignal>
 #include <fstream>
+#include <random>
 #include <thread>
 
 #include "base/file.h"
@@ -116,6 +118,33 @@ TEST_F(Copies, WhatHoldsNoMoreThanTheJobIsRemovedInsteadOfOffered) {
   ASSERT_TRUE(save_job(f.job, path, {.with_shapes = false}));
   EXPECT_TRUE(SafetyCopy::left_behind(state.path(), path).empty());
   EXPECT_TRUE(fs::is_empty(state.path() / "safety"));
+}
+
+// A run that recovers is killed as well: the copy is still there, whole, for the next one.
+TEST_F(Copies, KilledAtAnyMomentOfRecoveringLeavesTheCopy) {
+  run_that_dies(path, f.job);
+  const std::string text = job_to_json(f.job);
+  std::mt19937 random(20261130);
+  for (int i = 0; i < 25; ++i) {
+    const pid_t child = ::fork();
+    if (child == 0) {
+      for (;;) {
+        const auto left = SafetyCopy::left_behind(state.path(), path);
+        auto copy = left.empty() ? nullptr : SafetyCopy::taken_over(left.front(), state.path());
+        if (!copy || !copy->write(f.job)) ::_exit(1);
+      }
+    }
+    std::this_thread::sleep_for(std::chrono::milliseconds(1 + random() % 15));
+    ::kill(child, SIGKILL);
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    ASSERT_TRUE(WIFSIGNALED(status));
+    const auto left = SafetyCopy::left_behind(state.path(), path);
+    ASSERT_EQ(left.size(), 1u) << i;
+    ASSERT_EQ(*read_file(left.front().folder / "job.json"), text);
+    ASSERT_EQ(*read_file(left.front().folder / source_path(f.job.first_part()->part()->sources.front())),
+              "source");
+  }
 }
 
 // What is saved over a job that somebody else has saved since the copy was made keeps theirs.

@@ -3,6 +3,7 @@
 
 #include <gtest/gtest.h>
 #include <random>
+#include <thread>
 
 #include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_Copy.hxx>
@@ -25,6 +26,8 @@
 #include "part/heal.h"
 #include "part/measure.h"
 #include "part/mesh.h"
+#include "part/mesh_once.h"
+#include "part/ray_caster.h"
 #include "part/recognise.h"
 #include "support/fixtures.h"
 
@@ -325,6 +328,39 @@ TEST(Heal, RandomGapsAreClosedUpToTheToleranceAndNotBeyond) {
     EXPECT_LE(healed->report.largest_movement_mm, 3 * largest);
     EXPECT_NEAR(volume_properties(healed->bodies.front().shape).volume_mm3, 60 * 40 * 20, 60 * 40 * 0.1);
   }
+}
+
+// Rays, soundness and whoever draws read one part at once; the thread sanitizer runs this, too.
+TEST(SharedPart, IsCheckedByManyThreadsAtOnceAndMeshedOnce) {
+  for (int round = 0; round < 3; ++round) {
+    const auto part = test::part_of(test::housing());
+    std::vector<size_t> findings(2);
+    std::vector<double> deviations(2);
+    std::vector<std::thread> threads;
+    for (size_t i = 0; i < 2; ++i) {
+      threads.emplace_back([&, i] { deviations[i] = rays_of(*part).deviation_mm(); });
+      threads.emplace_back([&, i] { findings[i] = check_soundness(*part, 0).size(); });
+    }
+    for (std::thread& thread : threads) thread.join();
+    EXPECT_EQ(deviations[0], deviations[1]);
+    EXPECT_GT(deviations[0], 0);
+    EXPECT_EQ(findings[0], findings[1]);
+  }
+}
+
+// What came meshed is not touched again: its triangles may be drawn meanwhile.
+TEST(SharedPart, WhatCameMeshedIsLeftAsItIs) {
+  Body body;
+  body.name = "bare";
+  body.shape = demo::block({0, 0, 0}, {1, 2, 3});
+  body.meshed = true;
+  const Part part(SourceInfo{}, {body});
+  mesh_once(part);
+  EXPECT_EQ(triangle_count(part.shape()), 0u);
+  body.meshed = false;
+  const Part other(SourceInfo{}, {body});
+  mesh_once(other);
+  EXPECT_EQ(triangle_count(other.shape()), 12u);
 }
 
 }  // namespace
