@@ -92,7 +92,7 @@ TEST(Surfaces, NormalsPointOutOfTheMaterial) {
   Random random(kSeed);
   for (const demo::DemoPart* demo : {&test::plate(), &test::housing()}) {
     const PartPtr part = part_of(*demo);
-    const RayCaster rays(*part);
+    const RayCaster& rays = rays_of(*part);
     int asked = 0;
     for (const FaceInfo& face : part->topology().faces) {
       if (face.surface.kind != SurfaceKind::kPlane) continue;
@@ -279,7 +279,7 @@ TEST(Mesh, CoarseStandInKeepsTheOutlineAndClosesSmallHoles) {
 TEST(Rays, MeetTheNearestFaceAtItsDistanceAndNothingBehindTheEnd) {
   const PartPtr part =
       part_of(demo::cut(demo::block({0, 0, 0}, {40, 40, 20}), {demo::block({10, 10, 5}, {30, 30, 20})}));
-  const RayCaster rays(*part);
+  const RayCaster& rays = rays_of(*part);
   const auto floor = rays.first_hit(gp_Pnt(20, 20, 50), gp_Dir(0, 0, -1));
   ASSERT_TRUE(floor);
   EXPECT_NEAR(floor->distance_mm, 45, 1e-4);
