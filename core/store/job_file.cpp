@@ -154,7 +154,12 @@ Result<LoadedJob> load(const fs::path& path, const Progress& progress) {
   const JobLoader loader{
       [&](const std::string& inside, double scale) { return load_source(from, inside, scale, progress); },
       [&] { return stored_shapes(from, kHealedPath, {}, progress).value_or(nullptr); },
-      [&](const std::string& sentence) { notes.left_out.push_back(sentence); }};
+      [&](const std::string& sentence) { notes.left_out.push_back(sentence); },
+      [&](const std::string& inside, double scale, const std::string& sha256) {
+        return sha256.empty()
+                   ? nullptr
+                   : stored_shapes(from, shapes_path(inside, scale), sha256, progress).value_or(nullptr);
+      }};
   auto job = job_from_json(*text, loader);
   if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
   if (!job) return refuse(job);

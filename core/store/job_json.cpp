@@ -51,6 +51,14 @@ json to_json(const PartEntry& part) {
   return {{"files", files}, {"bodies", bodies}};
 }
 
+// Without the number a library gives its errors.
+std::string in_words(const std::exception& error) {
+  std::string_view text = error.what();
+  if (text.substr(0, 1) == "[" && text.find("] ") != std::string_view::npos)
+    text.remove_prefix(text.find("] ") + 2);
+  return cut_short(text, 200);
+}
+
 // A file that cannot be read again: its bodies are missing, and those of the others keep their numbers.
 SourceFile missing_file(const json& file, double scale) {
   SourceInfo source;
@@ -70,8 +78,13 @@ Result<SourceFile> file_from(const json& file, const JobLoader& load) {
   if (!source && source.error().code == RefusalCode::kCancelled) return source;
   const std::string checksum = file.value("sha256", std::string());
   if (source && (checksum.empty() || !source->bytes || sha256_hex(*source->bytes) == checksum)) return source;
-  load.left_out(source ? fmt::format("{} is not the file the job was made from", inside)
-                       : source.error().sentence);
+  std::string why =
+      source ? fmt::format("{} is not the file the job was made from", inside) : source.error().sentence;
+  if (PartPtr stored = load.shapes ? load.shapes(inside, scale, checksum) : nullptr) {
+    load.left_out(why + "; its bodies are shown as they were stored");
+    return SourceFile{std::move(stored), std::make_shared<const std::string>(), scale};
+  }
+  load.left_out(why);
   return missing_file(file, scale);
 }
 
@@ -228,6 +241,8 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
     entry.content = placement;
   } else if (j.contains("setup")) {
     entry.content = setup_from(j["setup"], job.display.unit);
+  } else if (!j.contains("datum")) {
+    throw std::runtime_error("it is of a kind that is not known here");
   } else {
     entry.content =
         DatumEntry{makes_from(j.at("datum").at("makes")), recipe_from(j["datum"], job.display.unit)};
@@ -268,7 +283,7 @@ Result<std::optional<Entry>> entry_or_none(const json& j, const std::string& pat
     if (entry->id <= 0 || job.find(entry->id)) return leave_out("its number is none, or taken");
     return std::optional<Entry>(std::move(*entry));
   } catch (const std::exception& error) {
-    return leave_out(cut_short(error.what(), 200));
+    return leave_out(in_words(error));
   } catch (const Standard_Failure&) {
     return leave_out("it holds a direction of no length");
   }
@@ -390,7 +405,7 @@ Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
     return read_job(*all, load);
   } catch (const std::exception& error) {
     return refuse(RefusalCode::kUnreadable,
-                  fmt::format("job.json cannot be understood: {}", cut_short(error.what(), 200)));
+                  fmt::format("job.json cannot be understood: {}", in_words(error)));
   } catch (const Standard_Failure&) {
     return refuse(RefusalCode::kUnreadable, "job.json holds a direction of no length");
   }

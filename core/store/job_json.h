@@ -20,6 +20,9 @@ struct JobLoader {
   std::function<PartPtr()> healed;
   // Told of everything that is left out because it is damaged or not known, a sentence each naming the field.
   std::function<void(const std::string& sentence)> left_out = [](const std::string&) {};
+  // The shapes that are stored for a file whose bytes are damaged; null: none, or of another file.
+  std::function<PartPtr(const std::string& path_in_file, double scale, const std::string& sha256)> shapes =
+      nullptr;
 };
 // Reads what is whole: an entry that is not understood is left out, with what is made from it. Refuses a text
 // that is no job at all, and on cancel. Reads versions 1 to 4: before 3 a work offset was a frame's

@@ -374,6 +374,23 @@ TEST(JobFile, ADamagedSourceIsToldAndTheRestOpens) {
   EXPECT_EQ(loaded->job.part()->bodies().size(), first.part->bodies().size());
 }
 
+// Its bytes are damaged and its shapes are not: the part is there to look at, and nothing is saved over it.
+TEST(JobFile, OfADamagedSourceTheStoredShapesAreShown) {
+  const TemporaryFolder folder;
+  const Job job = imported_job(folder.path());
+  const auto path = folder.path() / "job.anvil";
+  ASSERT_TRUE(save_job(job, path));
+  std::string bytes = *read_file(path);
+  const std::string inside = source_path(job.first_part()->part()->sources.front());
+  bytes[bytes.find(inside) + inside.size() + 500] ^= 4;
+  ASSERT_TRUE(write_file_atomically(path, bytes));
+  const auto loaded = load_job(path, {});
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  EXPECT_TRUE(loaded->damaged && loaded->read_only);
+  EXPECT_NE(loaded->notice.find("as they were stored"), std::string::npos) << loaded->notice;
+  EXPECT_EQ(loaded->job.part()->topology().faces.size(), job.part()->topology().faces.size());
+}
+
 TEST(JobFile, AJobOfANewerVersionOpensToReadWithWhatIsKnown) {
   const TemporaryFolder folder;
   Job job = imported_job(folder.path());
