@@ -7,6 +7,7 @@
 #include <QSettings>
 #include <QSurfaceFormat>
 #include <QTimer>
+#include <algorithm>
 #include <cstdio>
 
 #include "app/main_window.h"
@@ -84,10 +85,13 @@ int main(int argc, char** argv) {
   if (parser.value(table) == QLatin1String("corners")) window.drawer().open(Drawer::Table::kCorners);
   if (parser.value(table) == QLatin1String("holes")) window.drawer().open(Drawer::Table::kHoles);
   if (parser.value(table) == QLatin1String("soundness")) window.drawer().open(Drawer::Table::kSoundness);
-  if (!parser.positionalArguments().isEmpty())
-    window.open_files(parser.positionalArguments());
-  else
-    window.keeper().look_for_lost_jobs();
+  const QStringList files = parser.positionalArguments();
+  if (!files.isEmpty()) window.open_files(files);
+  // A job tells of its own lost copy when it is opened.
+  const bool opens_job = std::any_of(files.begin(), files.end(), [](const QString& file) {
+    return file.endsWith(QLatin1String(".anvil"), Qt::CaseInsensitive);
+  });
+  if (!opens_job) window.keeper().look_for_lost_jobs();
   if (parser.isSet(screenshot)) screenshot_when_ready(window, parser.value(screenshot));
   return QApplication::exec();
 }

@@ -85,12 +85,19 @@ bool is_abandoned(const fs::path& path) {
          ::flock(fd.get(), LOCK_EX | LOCK_NB) == 0;
 }
 
-std::vector<fs::path> abandoned_in(const fs::path& folder, const std::string& prefix) {
+constexpr size_t kRandomLetters = 6;  // of mkstemp and mkdtemp
+
+// Of those that are called as we call ours, and are private as ours are: nobody else's are touched.
+std::vector<fs::path> abandoned_in(const fs::path& folder, const std::string& prefix, fs::file_type type) {
   std::vector<fs::path> found;
   std::error_code error;
-  for (fs::directory_iterator at(folder, error), end; !error && at != end; at.increment(error))
-    if (at->path().filename().string().rfind(prefix, 0) == 0 && is_abandoned(at->path()))
-      found.push_back(at->path());
+  for (fs::directory_iterator at(folder, error), end; !error && at != end; at.increment(error)) {
+    const std::string name = at->path().filename().string();
+    if (name.size() != prefix.size() + kRandomLetters || name.compare(0, prefix.size(), prefix) != 0)
+      continue;
+    std::error_code ignored;
+    if (at->symlink_status(ignored).type() == type && is_abandoned(at->path())) found.push_back(at->path());
+  }
   return found;
 }
 
@@ -146,7 +153,8 @@ Result<void> write_file_atomically(const fs::path& named, const std::string& byt
   const fs::path path = behind_links(named);
   const std::string prefix = "." + path.filename().string().substr(0, kLongestName) + kUnfinished;
   std::error_code ignored;
-  for (const fs::path& left : abandoned_in(path.has_parent_path() ? path.parent_path() : ".", prefix))
+  for (const fs::path& left :
+       abandoned_in(path.has_parent_path() ? path.parent_path() : ".", prefix, fs::file_type::regular))
     fs::remove(left, ignored);
   std::string beside = (path.parent_path() / (prefix + "XXXXXX")).string();
   const Descriptor fd(::mkostemp(beside.data(), O_CLOEXEC));
@@ -188,7 +196,7 @@ std::string sha256_hex(const std::string& bytes) {
 
 namespace {
 
-const std::string kFolderPrefix = "true-anvil-";
+const std::string kFolderPrefix = "true-anvil-scratch-";
 
 // In the order they are tried.
 std::vector<fs::path> places_for_temporary_folders() {
@@ -196,8 +204,9 @@ std::vector<fs::path> places_for_temporary_folders() {
   std::error_code error;
   if (const fs::path usual = fs::temp_directory_path(error); !error) places.push_back(usual);
   places.insert(places.end(), {"/tmp", "/var/tmp"});
-  for (const char* variable : {"XDG_RUNTIME_DIR", "XDG_CACHE_HOME", "HOME"})
+  for (const char* variable : {"XDG_RUNTIME_DIR", "XDG_CACHE_HOME"})
     if (const char* named = std::getenv(variable); named && *named) places.emplace_back(named);
+  if (const char* home = std::getenv("HOME"); home && *home) places.emplace_back(fs::path(home) / ".cache");
   return places;
 }
 
@@ -230,7 +239,7 @@ int remove_abandoned_folders() {
   int removed = 0;
   std::error_code ignored;
   for (const fs::path& place : places_for_temporary_folders())
-    for (const fs::path& folder : abandoned_in(place, kFolderPrefix))
+    for (const fs::path& folder : abandoned_in(place, kFolderPrefix, fs::file_type::directory))
       removed += fs::remove_all(folder, ignored) > 0 ? 1 : 0;
   return removed;
 }

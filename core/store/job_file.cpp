@@ -135,7 +135,7 @@ std::string notice_of(const Notes& notes, const std::string& name) {
   constexpr size_t kMostTold = 3;
   if (!notes.newer)
     text += fmt::format("{} is damaged. What is whole is open to read; saving here is off. ", name);
-  text += "Left out: ";
+  text += "Found: ";
   for (size_t i = 0; i < std::min(kMostTold, notes.left_out.size()); ++i)
     text += (i ? "; " : "") + notes.left_out[i];
   if (notes.left_out.size() > kMostTold)

@@ -43,19 +43,24 @@ int locked(const fs::path& folder) {
   return -1;
 }
 
+// Nothing where there is no copy (any more); one that does not say what it is of is still one.
 std::optional<LeftBehind> read_about(const fs::path& folder) {
-  const auto text = read_file(folder / kAbout, 1 << 20);
-  const auto about = text ? json_from(*text) : Result<nlohmann::json>(refuse(text));
-  if (!about || !about->is_object()) return std::nullopt;
   LeftBehind left;
   left.folder = folder;
-  const auto path = about->value("job", nlohmann::json());
-  if (path.is_string()) left.job_path = path.get<std::string>();
-  if (const auto base = about->value("based_on", nlohmann::json()); base.is_array() && base.size() == 4)
-    left.based_on = FileState{base[0], base[1], base[2], base[3]};
   std::error_code error;
   left.written = fs::last_write_time(folder / kText, error);
-  return error ? std::nullopt : std::optional<LeftBehind>(left);
+  if (error) return std::nullopt;
+  const auto text = read_file(folder / kAbout, 1 << 20);
+  const auto about = text ? json_from(*text) : Result<nlohmann::json>(refuse(text));
+  if (!about || !about->is_object()) return left;
+  const auto path = about->value("job", nlohmann::json());
+  if (path.is_string()) left.job_path = path.get<std::string>();
+  const auto base = about->value("based_on", nlohmann::json());
+  const bool is_state =
+      base.is_array() && base.size() == 4 &&
+      std::all_of(base.begin(), base.end(), [](const auto& n) { return n.is_number_integer(); });
+  if (is_state) left.based_on = FileState{base[0], base[1], base[2], base[3]};
+  return left;
 }
 
 // Written just before a save that replaced the job: it holds what the job holds.

@@ -84,15 +84,20 @@ TEST(File, TemporaryFoldersOfTheKilledAreRemovedAndThoseOfTheLivingStay) {
   ::setenv("TMPDIR", place.path().c_str(), 1);
   {
     const TemporaryFolder living;
-    const auto killed = place.path() / "true-anvil-abcdef", young = place.path() / "true-anvil-ghijkl";
+    const auto killed = place.path() / "true-anvil-scratch-abcdef",
+               young = place.path() / "true-anvil-scratch-ghijkl",
+               users = place.path() / "true-anvil-scratch-of-mine";
     std::filesystem::create_directories(killed / "inside");
     std::filesystem::create_directories(young);
+    std::filesystem::create_directories(users / "my work");
     const auto long_ago = std::filesystem::file_time_type::clock::now() - std::chrono::hours(2);
     std::filesystem::last_write_time(killed, long_ago);
+    std::filesystem::last_write_time(users, long_ago);
     std::filesystem::last_write_time(living.path(), long_ago);
     remove_abandoned_folders();
     EXPECT_FALSE(std::filesystem::exists(killed));
     EXPECT_TRUE(std::filesystem::exists(young));
+    EXPECT_TRUE(std::filesystem::exists(users / "my work"));
     EXPECT_TRUE(std::filesystem::exists(living.path()));
   }
   ::setenv("TMPDIR", (place.path() / "missing").c_str(), 1);

@@ -147,6 +147,16 @@ TEST_F(Copies, KilledAtAnyMomentOfRecoveringLeavesTheCopy) {
   }
 }
 
+TEST_F(Copies, ThatDoNotSayWhatTheyAreOfAreStillOffered) {
+  run_that_dies(path, f.job);
+  const LeftBehind left = SafetyCopy::left_behind(state.path(), path).at(0);
+  std::ofstream(left.folder / "about.json") << "{\"job\": 7, \"based_on\": [1, \"x\", null, 4]}";
+  ASSERT_EQ(SafetyCopy::left_behind(state.path()).size(), 1u);
+  EXPECT_TRUE(SafetyCopy::left_behind(state.path()).front().job_path.empty());
+  std::ofstream(left.folder / "about.json") << "no json";
+  EXPECT_EQ(SafetyCopy::left_behind(state.path()).size(), 1u);
+}
+
 // What is saved over a job that somebody else has saved since the copy was made keeps theirs.
 TEST_F(Copies, SayWhichFileTheyAreBasedOn) {
   const auto saved = save_job(f.job, path, {.with_shapes = false});
