@@ -125,7 +125,7 @@ void ControlPanel::build_probing(QVBoxLayout* layout) {
 }
 
 void ControlPanel::tell(const QString& text, bool bad) {
-  said_->setText(text);
+  said_->setText(text.isEmpty() ? text : text.left(1).toUpper() + text.mid(1));
   said_->setStyleSheet(bad ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name()) : QString());
 }
 

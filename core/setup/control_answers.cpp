@@ -6,6 +6,7 @@
 #include <gp_Vec.hxx>
 
 #include "base/numbers.h"
+#include "base/quoted.h"
 #include "base/units.h"
 
 namespace anvil {
@@ -14,9 +15,8 @@ namespace {
 constexpr double kFarthest_mm = 1e5;  // no machine travels a hundred metres
 
 tl::unexpected<Refusal> not_the_answer(std::string_view line, const std::string& asked) {
-  constexpr size_t kMostTold = 60;
-  return refuse(RefusalCode::kUnreadable, fmt::format("the control was asked for {} and said \"{}\"", asked,
-                                                      line.substr(0, kMostTold)));
+  return refuse(RefusalCode::kUnreadable,
+                fmt::format("the control was asked for {} and said {}", asked, in_quotes(line)));
 }
 
 // Cut off from the line with the blank behind it; empty at its end.
