@@ -10,7 +10,9 @@
 #include <algorithm>
 #include <cstdio>
 
+#include "app/application.h"
 #include "app/main_window.h"
+#include "app/notice_bar.h"
 #include "app/panels/drawer.h"
 #include "app/start_up.h"
 #include "app/theme.h"
@@ -44,7 +46,7 @@ int main(int argc, char** argv) {
     std::fprintf(stderr, "true-anvil: %s\n", why);
     return 1;
   }
-  QApplication application(argc, argv);
+  Application application(argc, argv);
   // Qt takes the user's locale over; libraries below read and write numbers with a point.
   std::setlocale(LC_NUMERIC, "C");
   QApplication::setApplicationName(QStringLiteral("true-anvil"));
@@ -79,6 +81,7 @@ int main(int argc, char** argv) {
                                      : chosen == QLatin1String("dark");
   apply_theme(application, dark ? Theme::dark_one() : Theme::light());
   MainWindow window;
+  application.set_teller([&window](const QString& sentence) { window.notice().tell(sentence); });
   window.set_dark(dark);
   window.show();
   QTimer::singleShot(0, &window, anvil::keep_worker_ready);

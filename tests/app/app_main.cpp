@@ -7,6 +7,7 @@
 
 #include <gtest/gtest.h>
 
+#include "app/application.h"
 #include "app/start_up.h"
 #include "app/theme.h"
 #include "geom/quiet.h"
@@ -28,7 +29,7 @@ int main(int argc, char** argv) {
     std::fprintf(stderr, "the window cannot be tested: %s\n", why);
     return 1;
   }
-  QApplication application(argc, argv);
+  anvil::app::Application application(argc, argv);
   QApplication::setApplicationName(QStringLiteral("true-anvil-test"));
   QApplication::setOrganizationName(QStringLiteral("true-anvil-test"));
   anvil::quiet_kernel();

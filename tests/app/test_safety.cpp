@@ -3,9 +3,11 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QStandardPaths>
+#include <QTimer>
 
 #include <gtest/gtest.h>
 
+#include "app/application.h"
 #include "app/notice_bar.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
@@ -250,6 +252,20 @@ TEST(Safety, WhateverLongWorkThrowsIsTold) {
       QStringLiteral("Counting"), std::chrono::seconds(5),
       [](const Progress&) -> int { throw std::runtime_error("no more fingers"); }, [](int) {});
   EXPECT_TRUE(told.contains(QStringLiteral("no more fingers")));
+}
+
+// And what an act throws on the interface thread: the window stays, with its job.
+TEST(Safety, WhateverAnActThrowsIsTold) {
+  WindowDriver driver;
+  auto* application = dynamic_cast<app::Application*>(qApp);
+  ASSERT_TRUE(application);
+  application->set_teller([&](const QString& sentence) { driver.window().notice().tell(sentence); });
+  QTimer::singleShot(0, [] { throw std::runtime_error("no more fingers"); });
+  QTimer::singleShot(0, [] { throw Standard_Failure("no more toes"); });
+  EXPECT_TRUE(
+      driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("toes")); }, 5));
+  EXPECT_TRUE(driver.open(write_plate(driver)));
+  application->set_teller({});
 }
 
 // The finer mesh and what was mended come later; whoever has turned the part by then goes on looking as he
