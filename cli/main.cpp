@@ -6,14 +6,14 @@
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
-#include <filesystem>
 #include <cstdio>
+#include <filesystem>
 #include <functional>
 
 #include "base/expression.h"
 #include "base/file.h"
-#include "cli/commands.h"
 #include "cli/cli_input.h"
+#include "cli/commands.h"
 #include "cli/supervised.h"
 #include "geom/quiet.h"
 

@@ -18,7 +18,8 @@ Result<Value> understood(const char* what, const std::function<Value()>& read) {
   try {
     return read();
   } catch (const std::exception& error) {
-    return refuse(RefusalCode::kUnreadable, std::string(what) + " cannot be understood: " + cut_short(error.what(), 200));
+    return refuse(RefusalCode::kUnreadable,
+                  std::string(what) + " cannot be understood: " + cut_short(error.what(), 200));
   }
 }
 

@@ -10,9 +10,9 @@ namespace anvil {
 inline constexpr size_t kLongestName_bytes = 200;
 
 // `next` mended where that is what was meant: datums and setups stand after what they are made from, what is
-// read in exists, names are in one line and of a length that can be told. Refuses (kBadInput) what nobody can compute: an
-// entry made from itself, directly or through others; a placement step made from a datum or a setup; a
-// reference to an entry that is not there.
+// read in exists, names are in one line and of a length that can be told. Refuses (kBadInput) what nobody can
+// compute: an entry made from itself, directly or through others; a placement step made from a datum or a
+// setup; a reference to an entry that is not there.
 Result<Job> through_gate(Job next);
 
 // Whether an act changed anything a user would call a change; one that did not is no step to undo.
