@@ -379,7 +379,10 @@ void MainWindow::write_setup_sheets_to(const QString& path) {
        date = QDate::currentDate().toString(Qt::ISODate).toStdString()](const Progress& progress) {
         return make_setup_sheets(job, evaluation, *holes, date, progress);
       },
-      [this, path](const Sheets& sheets) {
+      [this, path, began = session_.ticket()](const Sheets& sheets) {
+        if (began.job != session_.ticket().job)
+          return notice_->tell(
+              tr("Another job was opened before its setup sheets were made: none were written."));
         if (!sheets) return notice_->tell(QString::fromStdString(sheets.error().sentence));
         Pictures pictures;
         for (const SetupSheet& sheet : *sheets)

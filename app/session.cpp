@@ -28,6 +28,8 @@ void Session::reset(Job job) {
   refining_ = false;
   picks_.clear();
   when_evaluated_ = {};
+  proposing_.cancel();
+  proposals_.reset();
   growing_.cancel();
   grow_.clear();
   draft_.reset();

@@ -38,6 +38,10 @@ void Session::take_evaluation(Evaluation done) {
   const bool refined = std::exchange(refining_, false) && !placed_anew;
   seen_part_ = now.get();
   seen_placement_ = evaluation_.placement;
+  if (moved) {  // proposed axes name faces, as findings do
+    proposing_.cancel();
+    proposals_.reset();
+  }
   refresh_checks();  // first: nobody may meet the findings of another part
   refresh_soundness();
   refresh_box();

@@ -12,6 +12,7 @@ namespace anvil::app {
 void Session::open_setup(int id) {
   const Entry* entry = job().find(id);
   const int opened = entry && entry->setup() ? id : 0;
+  if (opened != open_setup_) proposing_.cancel();
   if (opened != open_setup_ && proposals_) {
     proposals_.reset();
     show_faces({});
@@ -190,6 +191,7 @@ void Session::keep_proposals(const std::vector<int>& axes) {
   Job next = with_reading_frame(job(), setup);
   int kept = 0;
   for (const int index : axes) {
+    if (index < 0 || index >= static_cast<int>(proposals_->axes.size())) continue;
     const ProposedAxis& axis = proposals_->axes[static_cast<size_t>(index)];
     if (plane_along(axis) >= 0 || (axis.hole_face < 0 && axis.flat_face < 0)) continue;
     int frame = 0;

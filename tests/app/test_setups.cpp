@@ -322,6 +322,25 @@ TEST_F(Setups, NetworkTroubleGivesAMessageNeverAHang) {
   EXPECT_TRUE(said().contains(QStringLiteral("1 to 65535")));
 }
 
+// Proposed axes name faces by number: of the part they were found on.
+TEST_F(Setups, ProposalsGoWithTheirPartAlsoWhenTheyComeLate) {
+  make_op10();
+  session().propose_planes();
+  ASSERT_TRUE(session().proposing().is_busy());
+  driver.window().keeper().new_job();
+  ASSERT_TRUE(driver.wait([&] { return !session().proposing().is_busy(); }));
+  driver.settle();
+  EXPECT_EQ(session().proposals(), nullptr);
+  make_op10();
+  session().propose_planes();
+  ASSERT_TRUE(driver.wait([&] { return session().proposals() != nullptr; }));
+  session().act(QStringLiteral("delete"), without(session().job(), session().part_entry()));
+  driver.settle();
+  EXPECT_EQ(session().proposals(), nullptr);
+  session().point_at_proposal(0);
+  EXPECT_TRUE(session().shown_faces().empty());
+}
+
 // A server that answers as it likes.
 class Liar {
  public:
