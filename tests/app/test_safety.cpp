@@ -231,6 +231,54 @@ TEST(Safety, OfFilesOpenedTogetherTheFirstThatCanBeReadMakesTheJob) {
   ASSERT_TRUE(driver.wait([&] { return !keeper.work().is_busy() && bodies() == of_plate + 1; }));
 }
 
+// The next step is taken from the point that was kept, however long it takes until that is there.
+TEST(Safety, GoingOnFromTheNewPointWaitsUntilItIsThere) {
+  WindowDriver driver;
+  ASSERT_TRUE(driver.open(write_plate(driver)));
+  app::Session& session = driver.session();
+  session.add_pick({describe(*session.part(), session.part_entry(), TopologyKind::kVertex, 0), {}});
+  session.start("point.stepped");
+  session.set_parameter("x", "5");
+  ASSERT_TRUE(session.can_go_on());
+  const int kept = session.job().next_id;
+  session.set_patience(std::chrono::milliseconds(0));
+  session.keep_and_go_on();
+  ASSERT_TRUE(driver.wait([&] { return session.draft() && !session.picks().empty(); }, 10));
+  ASSERT_EQ(session.picks().size(), 1u);
+  const auto* from = std::get_if<EntryReference>(&session.picks().front().reference.target);
+  ASSERT_TRUE(from);
+  EXPECT_EQ(from->entry, kept);
+  EXPECT_TRUE(driver.wait([&] { return session.can_keep(); }, 10));
+}
+
+// An edit that nobody could open again is refused, and what was typed and picked stays in the tray.
+TEST(Safety, ARefusedEditLosesNothing) {
+  WindowDriver driver;
+  ASSERT_TRUE(driver.open(write_plate(driver)));
+  app::Session& session = driver.session();
+  Recipe offset;
+  offset.construction = "plane.offset";
+  offset.inputs = {{describe(*session.part(), session.part_entry(), TopologyKind::kFace, 0), {}}};
+  offset.parameters = {{"distance", "3"}};
+  int first = 0, second = 0;
+  Job job = with_datum(session.job(), offset, &first);
+  offset.inputs = {{EntryReference{first}, {}}};
+  job = with_datum(std::move(job), offset, &second);
+  ASSERT_TRUE(session.act(QStringLiteral("planes"), std::move(job)));
+  const int revision = session.ticket().revision;
+  session.edit(first);
+  session.remove_pick(0);
+  session.add_pick({EntryReference{second}, {}});
+  session.set_parameter("distance", "7");
+  ASSERT_TRUE(session.can_keep());
+  session.keep();
+  EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("made from")));
+  EXPECT_EQ(session.ticket().revision, revision);
+  ASSERT_TRUE(session.draft());
+  EXPECT_EQ(session.draft()->parameters.at("distance"), "7");
+  EXPECT_EQ(session.picks().size(), 1u);
+}
+
 // What a thread throws becomes a sentence.
 TEST(Safety, WhateverLongWorkThrowsIsTold) {
   WindowDriver driver;
