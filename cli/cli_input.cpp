@@ -8,6 +8,7 @@
 
 #include "base/file.h"
 #include "base/numbers.h"
+#include "base/write_all.h"
 #include "exchange/read_here.h"
 #include "geom/primitives.h"
 #include "store/job_file.h"
@@ -111,14 +112,9 @@ void keep_answers_apart() {
 }
 
 Result<int> print(const std::string& text) {
-  for (size_t done = 0; done < text.size();) {
-    const ssize_t n = ::write(g_answers, text.data() + done, text.size() - done);
-    if (n < 0 && errno == EINTR) continue;
-    if (n <= 0)
-      return refuse(RefusalCode::kCannotWrite,
-                    fmt::format("the answer cannot be written: {}", std::strerror(errno)));
-    done += static_cast<size_t>(n);
-  }
+  if (!write_all(g_answers, text))
+    return refuse(RefusalCode::kCannotWrite,
+                  fmt::format("the answer cannot be written: {}", std::strerror(errno)));
   return kDone;
 }
 

@@ -72,10 +72,6 @@ Result<double> run(const std::string& text, const UnitFactors& units, const Name
   }
 }
 
-}  // namespace
-
-namespace {
-
 // What was finite may be so no more in another unit.
 Result<double> in_base_unit(const Result<double>& value, double factor, const std::string& text) {
   if (!value) return value;

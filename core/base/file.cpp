@@ -13,6 +13,8 @@
 #include <cstring>
 #include <vector>
 
+#include "base/write_all.h"
+
 namespace anvil {
 namespace fs = std::filesystem;
 namespace {
@@ -41,17 +43,6 @@ tl::unexpected<Refusal> cannot_write(const fs::path& path, int error) {
 tl::unexpected<Refusal> cannot_read(const fs::path& path, int error) {
   return refuse(RefusalCode::kUnreadable,
                 fmt::format("cannot read {}: {}", path.string(), std::strerror(error)));
-}
-
-bool write_all(int fd, const std::string& bytes) {
-  size_t done = 0;
-  while (done < bytes.size()) {
-    const ssize_t n = ::write(fd, bytes.data() + done, bytes.size() - done);
-    if (n < 0 && errno == EINTR) continue;
-    if (n <= 0) return false;
-    done += static_cast<size_t>(n);
-  }
-  return true;
 }
 
 // What stands at the end of a chain of links; also where nothing is there yet.
@@ -101,13 +92,18 @@ std::vector<fs::path> abandoned_in(const fs::path& folder, const std::string& pr
   return found;
 }
 
+// Asked once, before any thread runs: asking changes it for a moment, for all threads.
+const mode_t kUserMask = [] {
+  const mode_t mask = ::umask(0);
+  ::umask(mask);
+  return mask;
+}();
+
 // The permissions the file is to have: those it has, else what the user's mask leaves.
 mode_t mode_for(const fs::path& path) {
   struct stat is {};
   if (::stat(path.c_str(), &is) == 0) return is.st_mode & 07777;
-  const mode_t mask = ::umask(0);
-  ::umask(mask);
-  return 0666 & ~mask;
+  return 0666 & ~kUserMask;
 }
 
 void sync_folder(const fs::path& folder) {

@@ -4,18 +4,24 @@
 //   in_quotes(300 KB of nonsense)  -> "\"xxxxxxxxxx…\"", 60 bytes of it
 #pragma once
 
+#include <algorithm>
 #include <string>
 #include <string_view>
 
 namespace anvil {
 
+// The beginning of a text, in one line and not cut in the middle of a letter.
+inline std::string one_line(std::string_view text, size_t most_bytes) {
+  size_t end = std::min(text.size(), most_bytes);
+  while (end < text.size() && end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0) == 0x80) --end;
+  std::string line(text.substr(0, end));
+  for (char& c : line)
+    if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f) c = ' ';
+  return line;
+}
+
 inline std::string cut_short(std::string_view text, size_t most_bytes = 60) {
-  std::string shown;
-  for (const char c : text.substr(0, most_bytes)) shown += static_cast<unsigned char>(c) < 0x20 ? ' ' : c;
-  if (text.size() <= most_bytes) return shown;
-  // Not in the middle of a letter.
-  while (!shown.empty() && (static_cast<unsigned char>(text[shown.size()]) & 0xC0) == 0x80) shown.pop_back();
-  return shown + "…";
+  return one_line(text, most_bytes) + (text.size() > most_bytes ? "…" : "");
 }
 
 inline std::string in_quotes(std::string_view text, size_t most_bytes = 60) {

@@ -82,11 +82,6 @@ Colour next_colour(const Job& job) {
   return kColours[static_cast<size_t>(drawn) % std::size(kColours)];
 }
 
-// Parts first, then healing, placement, datums: the order in which they build on each other.
-int section(const Entry& entry) {
-  return entry.part() ? 0 : entry.healing() ? 1 : entry.placement() ? 2 : 3;
-}
-
 void insert(Job& job, Entry entry) {
   const auto after = std::find_if(job.entries.begin(), job.entries.end(),
                                   [&](const Entry& e) { return section(e) > section(entry); });

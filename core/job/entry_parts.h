@@ -21,6 +21,11 @@ auto* content_of(SomeEntry& entry) {
 
 }  // namespace detail
 
+// Parts first, then healing, placement, datums and setups: the order in which they build on each other.
+inline int section(const Entry& entry) {
+  return entry.part() ? 0 : entry.healing() ? 1 : entry.placement() ? 2 : 3;
+}
+
 // Its picks, in order.
 template <class SomeEntry, class See>
 void each_reference(SomeEntry& entry, See&& see) {

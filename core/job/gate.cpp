@@ -6,6 +6,7 @@
 #include <map>
 #include <set>
 
+#include "base/quoted.h"
 #include "job/entry_parts.h"
 #include "job/names.h"
 
@@ -14,11 +15,6 @@ namespace {
 
 bool is_reading_frame_only(int id) {
   return id == kReadPlaced || id == kReadDelivered;
-}
-
-// Parts first, then healing, placement, datums and setups.
-int section(const Entry& entry) {
-  return entry.part() ? 0 : entry.healing() ? 1 : entry.placement() ? 2 : 3;
 }
 
 enum class By { kPick, kPickOrWord };
@@ -117,16 +113,6 @@ Result<void> check_placement(const Job& job) {
                             leaned_on->name, leaned_on->name));
 }
 
-// In one line, whoever wrote it: names stand in programs, lists and sheets.
-void tidy_name(std::string& name) {
-  for (char& c : name)
-    if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f) c = ' ';
-  if (name.size() <= kLongestName_bytes) return;
-  size_t end = kLongestName_bytes;
-  while (end > 0 && (static_cast<unsigned char>(name[end]) & 0xC0) == 0x80) --end;
-  name.resize(end);
-}
-
 void mend_reading(Job& job) {
   const Entry* read = job.find(job.reading_frame);
   if (!is_reading_frame_only(job.reading_frame) && !(read && (read->is_frame() || read->setup()))) {
@@ -138,9 +124,21 @@ void mend_reading(Job& job) {
   job.tool_plane = std::clamp(job.tool_plane, 0, planes);
 }
 
+// Word for word: references are equal already when they mean the same pick.
+bool same_description(const Reference& a, const Reference& b) {
+  const bool same_click =
+      a.clicked.has_value() == b.clicked.has_value() && (!a.clicked || a.clicked->IsEqual(*b.clicked, 0));
+  if (!(a == b) || !same_click) return false;
+  const auto *x = std::get_if<TopologyReference>(&a.target), *y = std::get_if<TopologyReference>(&b.target);
+  return !x || (x->shape == y->shape && x->where.IsEqual(y->where, 0) && x->axis_at.IsEqual(y->axis_at, 0) &&
+                x->direction.XYZ().IsEqual(y->direction.XYZ(), 0) && x->size_mm == y->size_mm);
+}
+
 bool same_recipe(const Recipe& a, const Recipe& b) {
-  return a.construction == b.construction && a.inputs == b.inputs && a.parameters == b.parameters &&
-         a.choice == b.choice && a.flipped == b.flipped && a.bodies == b.bodies && a.unit == b.unit;
+  return a.construction == b.construction &&
+         std::equal(a.inputs.begin(), a.inputs.end(), b.inputs.begin(), b.inputs.end(), same_description) &&
+         a.parameters == b.parameters && a.choice == b.choice && a.flipped == b.flipped &&
+         a.bodies == b.bodies && a.unit == b.unit;
 }
 
 struct SameContent {
@@ -208,8 +206,9 @@ Result<Job> through_gate(Job next) {
     next.entries = std::move(entries);
   }
   for (Entry& entry : next.entries) {
-    tidy_name(entry.name);
-    tidy_name(entry.group);
+    // Whoever wrote them: names stand in programs, lists and sheets.
+    entry.name = one_line(entry.name, kLongestName_bytes);
+    entry.group = one_line(entry.group, kLongestName_bytes);
   }
   mend_reading(next);
   return next;

@@ -348,6 +348,14 @@ Result<Job> read_job(const json& all, const JobLoader& load) {
   return passed;
 }
 
+// Nothing where it is no job.
+std::optional<int> version_of(const json& all) {
+  if (!all.is_object() || all.value("format", json()) != "true-anvil-job" ||
+      !all.value("version", json()).is_number_integer())
+    return std::nullopt;
+  return all.at("version").get<int>();
+}
+
 }  // namespace
 
 std::string source_path(const SourceFile& file) {
@@ -391,16 +399,13 @@ std::string job_to_json(const Job& job) {
 
 std::optional<int> job_version(const std::string& text) {
   const auto all = json_from(text);
-  if (!all || !all->is_object() || all->value("format", json()) != "true-anvil-job" ||
-      !all->value("version", json()).is_number_integer())
-    return std::nullopt;
-  return all->at("version").get<int>();
+  return all ? version_of(*all) : std::nullopt;
 }
 
 Result<Job> job_from_json(const std::string& text, const JobLoader& load) {
   const auto all = json_from(text);
   if (!all) return refuse(all.error().code, "job.json: " + all.error().sentence);
-  if (!job_version(text)) return refuse(RefusalCode::kUnreadable, "job.json is not a True Anvil job");
+  if (!version_of(*all)) return refuse(RefusalCode::kUnreadable, "job.json is not a True Anvil job");
   try {
     return read_job(*all, load);
   } catch (const std::exception& error) {

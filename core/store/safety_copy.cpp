@@ -130,7 +130,7 @@ Result<void> SafetyCopy::make_folder() {
     // Without its lock another run could take it for one left behind.
     lock_ = locked(pattern);
     folder_ = pattern;
-    if (lock_ >= 0 && write_about()) return {};
+    if (lock_ >= 0 && write_about(based_on_)) return {};
     folder_.clear();
     if (lock_ >= 0) ::close(lock_);
     lock_ = -1;
@@ -142,10 +142,9 @@ Result<void> SafetyCopy::make_folder() {
                 fmt::format("cannot write in {}: {}", places.front().string(), why.message()));
 }
 
-Result<void> SafetyCopy::write_about() const {
+Result<void> SafetyCopy::write_about(const std::optional<FileState>& based_on) const {
   nlohmann::json about{{"job", job_path_.string()}};
-  if (based_on_)
-    about["based_on"] = {based_on_->device, based_on_->file, based_on_->size, based_on_->changed_ns};
+  if (based_on) about["based_on"] = {based_on->device, based_on->file, based_on->size, based_on->changed_ns};
   return write_file_atomically(folder_ / kAbout,
                                about.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
 }
@@ -166,18 +165,18 @@ Result<void> SafetyCopy::write_sources(const Job& job) const {
 }
 
 Result<void> SafetyCopy::write(const Job& job) {
-  const int began = [&] {
+  const auto [began, based_on] = [&] {
     const std::lock_guard lock(commit_);
-    return discards_;
+    return std::pair(discards_, based_on_);
   }();
-  return guarded("keeping a safety copy", [&]() -> Result<void> {
+  return guarded("keeping a safety copy", [&, began = began, based_on = based_on]() -> Result<void> {
     const std::lock_guard one(writing_);
     if (auto made = make_folder(); !made) return made;
     if (auto written = write_sources(job); !written) return written;
+    if (auto written = write_about(based_on); !written) return written;
     const fs::path ready = folder_ / "job.json.ready";
     if (auto written = write_file_atomically(ready, job_to_json(job)); !written) return written;
     const std::lock_guard lock(commit_);
-    if (auto written = write_about(); !written) return written;
     std::error_code error;
     if (discards_ == began)
       fs::rename(ready, folder_ / kText, error);

@@ -61,7 +61,7 @@ class SafetyCopy {
  private:
   Result<void> make_folder();
   Result<void> write_sources(const Job& job) const;
-  Result<void> write_about() const;
+  Result<void> write_about(const std::optional<FileState>& based_on) const;
 
   const std::filesystem::path job_path_, state_folder_;
   mutable std::mutex writing_;  // one writer at a time

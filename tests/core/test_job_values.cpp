@@ -10,8 +10,8 @@
 #include "job/history.h"
 #include "report/hole_list.h"
 #include "report/json_reports.h"
-#include "store/job_json.h"
 #include "support/job_fixture.h"
+#include "support/job_opening.h"
 
 namespace anvil {
 namespace {
@@ -23,15 +23,8 @@ json text_of(const Job& job) {
   return json::parse(job_to_json(job));
 }
 
-// What is left out counts as refused.
 Result<Job> read(const JobFixture& f, const std::string& text) {
-  std::string left_out;
-  auto job = job_from_json(
-      text, {[&f](const std::string&, double scale) -> Result<SourceFile> {
-               return SourceFile{f.part, std::make_shared<const std::string>(), scale};
-             },
-             [] { return PartPtr(); }, [&](const std::string& sentence) { left_out += sentence; }});
-  return left_out.empty() ? job : refuse(RefusalCode::kUnreadable, left_out);
+  return test::opened(text, {f.part, std::make_shared<const std::string>()});
 }
 
 TEST(JobValues, BodySettingsSurviveTheTextForm) {

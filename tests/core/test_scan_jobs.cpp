@@ -4,8 +4,8 @@
 #include <nlohmann/json.hpp>
 
 #include "geom/primitives.h"
-#include "store/job_json.h"
 #include "support/job_fixture.h"
+#include "support/job_opening.h"
 #include "support/scans.h"
 
 namespace anvil {
@@ -43,12 +43,7 @@ struct ScanJob {
 };
 
 Result<Job> read(const ScanJob& scan, const std::string& text) {
-  const SourceFile file = scan.job.first_part()->part()->sources.front();
-  std::string left_out;
-  auto job = job_from_json(
-      text, {[file](const std::string&, double) -> Result<SourceFile> { return file; },
-             [] { return PartPtr(); }, [&](const std::string& sentence) { left_out += sentence; }});
-  return left_out.empty() ? job : refuse(RefusalCode::kUnreadable, left_out);
+  return test::opened(text, scan.job.first_part()->part()->sources.front());
 }
 
 gp_Ax1 axis_of(const Evaluation& evaluation, int id) {
