@@ -2,7 +2,7 @@
 
 #include <fmt/format.h>
 
-#include <numeric>
+#include <Bnd_Box.hxx>
 
 #include "base/tolerance.h"
 #include "base/units.h"
@@ -10,25 +10,55 @@
 #include "geom/primitives.h"
 #include "inspect/corner_depth.h"
 #include "inspect/corner_roles.h"
+#include "inspect/free_form_corners.h"
+#include "inspect/holes.h"
 #include "inspect/pockets.h"
 
 namespace anvil {
 namespace {
+
+constexpr double kMostLean_rad = 30 * kPi / 180;  // of an edge that is a corner of walls
+constexpr double kOneLine_mm = 1e-3;
 
 gp_Pnt at_level(const gp_Ax1& line, const gp_Dir& axis, double level) {
   const double now = line.Location().XYZ().Dot(axis.XYZ());
   return line.Location().Translated(gp_Vec(line.Direction()) * ((level - now) / line.Direction().Dot(axis)));
 }
 
+// Holes that are no part of a pocket: they are drilled.
+std::vector<bool> drilled_faces(const Part& part, const std::vector<Role>& roles, const HoleReport& holes) {
+  const TopologyIndex& topology = part.topology();
+  std::vector<bool> drilled(topology.faces.size(), false);
+  for (const Hole& hole : holes.holes) {
+    const bool milled = std::any_of(hole.faces.begin(), hole.faces.end(), [&](int face) {
+      const Role role = roles[topology.faces[face].patch];
+      return role == Role::kRelief || role == Role::kRoundWall || role == Role::kSlotEnd;
+    });
+    if (!milled)
+      for (const int face : hole.faces) drilled[face] = true;
+  }
+  return drilled;
+}
+
+// Free-form faces that are no walls to the axis, and no holes.
+std::vector<int> not_judged_faces(const Part& part, const std::vector<Role>& roles, const HoleReport& holes) {
+  std::vector<int> faces;
+  for (const int face : holes.not_judged)
+    if (roles[part.topology().faces[face].patch] == Role::kOther) faces.push_back(face);
+  return faces;
+}
+
 class CornerFinder {
  public:
   CornerFinder(const Part& part, const CornerOptions& options)
-      : topology_(part.topology()), axis_(options.axis), roles_(roles_for(topology_, axis_)) {}
+      : topology_(part.topology()), axis_(options.axis), roles_(roles_for(part, axis_)), extent_mm_(extent_of(topology_)) {}
 
   std::vector<Corner> run() {
     for (size_t i = 0; i < topology_.patches.size(); ++i) {
       if (roles_[i] == Role::kWallCorner) corners_.push_back(round_corner(static_cast<int>(i)));
       if (roles_[i] == Role::kTaper) corners_.push_back(taper(static_cast<int>(i)));
+      if (topology_.patches[i].surface.kind == SurfaceKind::kFreeForm && roles_[i] != Role::kOther)
+        free_form(static_cast<int>(i));
     }
     sharp_wall_corners();
     floor_fillets();
@@ -42,13 +72,23 @@ class CornerFinder {
   [[nodiscard]] const std::vector<Role>& roles() const { return roles_; }
 
  private:
+  static double extent_of(const TopologyIndex& topology) {
+    Bnd_Box box;
+    for (const VertexInfo& vertex : topology.vertices) box.Add(vertex.point);
+    return box.IsVoid() ? 0 : std::sqrt(box.SquareExtent());
+  }
+
+  bool is_wall(int patch) const {
+    return is_upright(roles_[patch]) || roles_[patch] == Role::kDraftWall || roles_[patch] == Role::kFreeWall ||
+           roles_[patch] == Role::kTaper;
+  }
+
   double wall_top(int patch, double at_least) const {
     double top = at_least;
     for (int edge : topology_.patches[patch].border) {
       const int across = patch_across(topology_, patch, edge);
       if (across < 0 || topology_.edges[edge].convexity == Convexity::kConvex) continue;
-      if (roles_[across] == Role::kWall || roles_[across] == Role::kWallCorner)
-        top = std::max(top, patch_levels(topology_, topology_.patches[across], axis_).second);
+      if (is_wall(across)) top = std::max(top, patch_levels(topology_, topology_.patches[across], axis_).second);
     }
     return top;
   }
@@ -60,10 +100,41 @@ class CornerFinder {
     corner.radius_mm = corner.largest_radius_mm = patch.surface.radius_mm;
     corner.angle_rad = angular_coverage(topology_, patch);
     std::tie(corner.bottom_mm, corner.top_mm) = patch_levels(topology_, patch, axis_);
+    stand_on_rounding(corner, index);
     corner.position = at_level(patch.surface.axis(), axis_, corner.bottom_mm);
     corner.depth_mm = wall_top(index, corner.top_mm) - corner.bottom_mm;
     corner.faces = patch.faces;
     return corner;
+  }
+
+  // The corner goes down to the floor, through the rounding at its foot.
+  void stand_on_rounding(Corner& corner, int index) const {
+    for (const int edge : topology_.patches[index].border) {
+      const int across = patch_across(topology_, index, edge);
+      if (across < 0 || roles_[across] != Role::kFloorFillet || topology_.edges[edge].convexity != Convexity::kSmooth)
+        continue;
+      corner.bottom_mm =
+          std::min(corner.bottom_mm, patch_levels(topology_, topology_.patches[across], axis_).first);
+      corner.floor_radius_mm = fillet_radius(across);
+    }
+  }
+
+  void free_form(int index) {
+    const Patch& patch = topology_.patches[index];
+    Corner corner;
+    for (const int face : patch.faces) {
+      const auto turn = tightest_turn(topology_.faces[face].face, axis_, extent_mm_ / 2);
+      if (!turn || (corner.radius_mm > 0 && turn->radius_mm >= corner.radius_mm)) continue;
+      corner.radius_mm = corner.largest_radius_mm = turn->radius_mm;
+      corner.position = turn->at;
+    }
+    if (corner.radius_mm <= 0) return;
+    corner.kind = CornerKind::kFreeForm;
+    std::tie(corner.bottom_mm, corner.top_mm) = patch_levels(topology_, patch, axis_);
+    stand_on_rounding(corner, index);
+    corner.depth_mm = wall_top(index, corner.top_mm) - corner.bottom_mm;
+    corner.faces = patch.faces;
+    corners_.push_back(std::move(corner));
   }
 
   Corner taper(int index) const {
@@ -79,40 +150,55 @@ class CornerFinder {
     return corner;
   }
 
-  bool upright(int patch) const {
-    return roles_[patch] == Role::kWall || roles_[patch] == Role::kWallCorner ||
-           roles_[patch] == Role::kSlotEnd;
+  // From the level at its foot upward rather than across.
+  bool rises(const EdgeInfo& edge, double bottom, double top) const {
+    return top - bottom > std::cos(kMostLean_rad) * length_of(edge.edge);
   }
 
   void sharp_wall_corners() {
-    std::map<std::pair<int, int>, Corner> by_walls;
+    std::multimap<std::pair<int, int>, Corner> by_walls;
     for (size_t i = 0; i < topology_.edges.size(); ++i) {
       const EdgeInfo& edge = topology_.edges[i];
-      if (edge.is_open() || !edge.straight_along || edge.convexity != Convexity::kConcave) continue;
+      if (edge.is_open() || edge.convexity != Convexity::kConcave) continue;
       const int a = topology_.faces[edge.face_a].patch, b = topology_.faces[edge.face_b].patch;
-      if (!upright(a) || !upright(b) || !parallel(*edge.straight_along, axis_, kWall_rad)) continue;
+      if (!is_wall(a) || !is_wall(b)) continue;
       const auto [bottom, top] = level_range(edge.edge, axis_);
-      const auto [at, is_new] = by_walls.try_emplace(std::minmax(a, b));
-      Corner& corner = at->second;
-      if (is_new) {
-        corner.kind = CornerKind::kWallSharp;
-        corner.bottom_mm = bottom;
-        corner.top_mm = top;
-        corner.angle_rad = kPi;
-      }
-      corner.angle_rad = std::min(corner.angle_rad, void_angle(edge.edge, topology_.faces[edge.face_a].face,
-                                                               topology_.faces[edge.face_b].face));
-      corner.bottom_mm = std::min(corner.bottom_mm, bottom);
-      corner.top_mm = std::max(corner.top_mm, top);
-      const BRepAdaptor_Curve curve(edge.edge);
-      corner.position = at_level(gp_Ax1(curve.Value(curve.FirstParameter()), *edge.straight_along), axis_,
-                                 corner.bottom_mm);
-      const double highest = std::max(patch_levels(topology_, topology_.patches[a], axis_).second,
-                                      patch_levels(topology_, topology_.patches[b], axis_).second);
-      corner.depth_mm = highest - corner.bottom_mm;
-      corner.edges.push_back(static_cast<int>(i));
+      if (!rises(edge, bottom, top)) continue;
+      add_sharp(by_walls, static_cast<int>(i), std::minmax(a, b), bottom, top);
     }
-    for (auto& [walls, corner] : by_walls) corners_.push_back(std::move(corner));
+    for (auto& [walls, corner] : by_walls) {
+      const double highest = std::max(patch_levels(topology_, topology_.patches[walls.first], axis_).second,
+                                      patch_levels(topology_, topology_.patches[walls.second], axis_).second);
+      corner.depth_mm = highest - corner.bottom_mm;
+      corners_.push_back(std::move(corner));
+    }
+  }
+
+  // Pieces of one edge are one corner; two walls that meet twice have two.
+  void add_sharp(std::multimap<std::pair<int, int>, Corner>& by_walls, int index, std::pair<int, int> walls,
+                 double bottom, double top) const {
+    const EdgeInfo& edge = topology_.edges[index];
+    const BRepAdaptor_Curve curve(edge.edge);
+    const gp_Pnt first = curve.Value(curve.FirstParameter()), last = curve.Value(curve.LastParameter());
+    const gp_Pnt foot = first.XYZ().Dot(axis_.XYZ()) < last.XYZ().Dot(axis_.XYZ()) ? first : last;
+    const gp_Ax1 line(foot, gp_Dir(gp_Vec(first, last)));
+    auto at = std::find_if(by_walls.lower_bound(walls), by_walls.upper_bound(walls), [&](const auto& known) {
+      return distance(line, known.second.position) < kOneLine_mm;
+    });
+    if (at == by_walls.upper_bound(walls)) {
+      at = by_walls.emplace(walls, Corner{});
+      at->second.kind = CornerKind::kWallSharp;
+      at->second.bottom_mm = 1e300;
+      at->second.top_mm = -1e300;
+      at->second.angle_rad = kPi;
+    }
+    Corner& corner = at->second;
+    corner.angle_rad = std::min(corner.angle_rad, void_angle(edge.edge, topology_.faces[edge.face_a].face,
+                                                             topology_.faces[edge.face_b].face));
+    if (bottom < corner.bottom_mm) corner.position = foot;
+    corner.bottom_mm = std::min(corner.bottom_mm, bottom);
+    corner.top_mm = std::max(corner.top_mm, top);
+    corner.edges.push_back(index);
   }
 
   // One corner for each run of fillets of one radius around a floor.
@@ -173,7 +259,7 @@ class CornerFinder {
       if (edge.is_open() || edge.convexity != Convexity::kConcave) continue;
       int floor = topology_.faces[edge.face_a].patch, wall = topology_.faces[edge.face_b].patch;
       if (roles_[floor] != Role::kFloor) std::swap(floor, wall);
-      if (roles_[floor] != Role::kFloor || !upright(wall)) continue;
+      if (roles_[floor] != Role::kFloor || !is_wall(wall)) continue;
       const auto [at, is_new] = by_floor.try_emplace(floor);
       Corner& corner = at->second;
       if (is_new) {
@@ -193,6 +279,7 @@ class CornerFinder {
   const TopologyIndex& topology_;
   gp_Dir axis_;
   std::vector<Role> roles_;
+  double extent_mm_;
   std::vector<Corner> corners_;
 };
 
@@ -217,16 +304,18 @@ void keep_smaller(std::optional<double>& smallest, std::optional<double> value) 
 void summarise(CornerReport& report) {
   for (const Corner& corner : report.corners) {
     if (corner.undercut || !corner.is_wall()) continue;
-    if (corner.kind == CornerKind::kWallSharp)
+    if (corner.kind == CornerKind::kWallSharp) {
       ++report.sharp_wall_corners;
-    else
-      keep_smaller(report.smallest_wall_radius_mm, corner.radius_mm);
+    } else if (!report.smallest_wall_radius_mm || corner.radius_mm < *report.smallest_wall_radius_mm) {
+      report.smallest_wall_radius_mm = corner.radius_mm;
+      report.smallest_is_approximate = corner.kind == CornerKind::kFreeForm;
+    }
   }
+  if (report.narrowest_passage) report.largest_cutter_mm = report.narrowest_passage->width_mm;
   for (const Pocket& pocket : report.pockets) {
     if (pocket.undercut) continue;
-    report.has_passages_not_looked_at =
-        report.has_passages_not_looked_at || pocket.has_passages_not_looked_at;
-    keep_smaller(report.narrowest_passage_mm, pocket.narrowest_mm);
+    if (pocket.narrowest && (!report.narrowest_passage || pocket.narrowest->width_mm < report.narrowest_passage->width_mm))
+      report.narrowest_passage = pocket.narrowest;
     keep_smaller(report.largest_cutter_mm, pocket.largest_cutter_mm);
   }
 }
@@ -241,6 +330,8 @@ const char* corner_name(CornerKind kind) {
       return "wall-sharp";
     case CornerKind::kTaper:
       return "taper";
+    case CornerKind::kFreeForm:
+      return "free-form";
     case CornerKind::kFloorRound:
       return "floor-round";
     case CornerKind::kFloorSharp:
@@ -256,7 +347,7 @@ std::string not_judged_text(size_t not_judged, size_t faces) {
 std::string reservations_text(const CornerReport& report, size_t faces) {
   std::string text = not_judged_text(report.not_judged.size(), faces);
   if (report.largest_cutter_mm && report.has_passages_not_looked_at)
-    text = "passages between curved walls not looked at" + (text.empty() ? "" : ", " + text);
+    text = "passages not looked at everywhere" + (text.empty() ? "" : ", " + text);
   return text;
 }
 
@@ -272,9 +363,16 @@ Result<CornerReport> find_corners(const Part& part, const CornerOptions& options
     measure_reach(part, options, report.corners);
     order_and_name(report.corners);
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
+    progress.say("sections", 0.5);
+    const auto holes = find_holes(part);
+    if (!holes) return refuse(holes);
+    auto sections = sections_along(part, options.axis, drilled_faces(part, finder.roles(), *holes), progress);
+    if (!sections) return refuse(sections);
+    report.sections = std::make_shared<const SectionStack>(std::move(*sections));
     progress.say("pockets", 0.8);
-    find_pockets(part, finder.roles(), report);
-    report.not_judged = faces_not_judged(part.topology());
+    find_pockets(part, finder.roles(), *report.sections, report, progress);
+    if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
+    report.not_judged = not_judged_faces(part, finder.roles(), *holes);
     summarise(report);
     return report;
   });

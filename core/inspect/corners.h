@@ -1,11 +1,12 @@
 // Interior corners of a part for one tool axis: the unit vector from the part towards the spindle.
 //
 // A wall is a face square to nothing but the axis (its normal is square to the axis everywhere, within 0.05
-// degrees); a floor is planar and faces the spindle. Levels are measured along the axis from the origin of
+// degrees), of whatever kind; a floor is planar and faces the spindle. Levels are measured along the axis from the origin of
 // the part. Everything but `undercut` and `reach` (from the display mesh, on the safe side) comes from the
 // exact surfaces.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -16,7 +17,7 @@
 
 namespace anvil {
 
-enum class CornerKind { kWallRound, kWallSharp, kTaper, kFloorRound, kFloorSharp };
+enum class CornerKind { kWallRound, kWallSharp, kTaper, kFreeForm, kFloorRound, kFloorSharp };
 const char* corner_name(CornerKind kind);  // "wall-round", …
 
 struct Corner {
@@ -30,27 +31,39 @@ struct Corner {
   double depth_mm = 0;              // from its bottom to the highest level of the walls it joins
   double reach_mm = 0;              // from its bottom to the highest material within the holder radius
   bool reach_is_from_mesh = false;  // what reaches highest is curved: the mesh's deviation was added
+  std::optional<double> floor_radius_mm = std::nullopt;  // of the rounding at its foot
   bool undercut = false;            // a cutter of its radius cannot come down to it along the axis
   double deviation_mm = 0;          // of faces stored as splines: how closely they are what is told
   int pocket = -1;
   std::vector<int> faces, edges;  // of the part's topology
 
   [[nodiscard]] bool is_wall() const {
-    return kind == CornerKind::kWallRound || kind == CornerKind::kWallSharp || kind == CornerKind::kTaper;
+    return kind != CornerKind::kFloorRound && kind != CornerKind::kFloorSharp;
   }
+};
+
+// The smallest gap between two facing walls, of whatever kind.
+struct Narrow {
+  double width_mm = 0;
+  gp_Pnt on_a, on_b;            // the nearest points of both
+  int face_a = -1, face_b = -1;
+  bool approximate = false;  // of free form, or leaning: as good as the sections it was found in
 };
 
 struct Pocket {
   std::string name;       // "P1"
-  bool open = false;      // a cutter can come in from the side
+  bool open = false;      // a cutter can come in from the side, at its floor
+  bool round = false;     // a full turn and nothing else
   bool undercut = false;  // all its corners are: it cannot be cut on this axis and limits no cutter
   bool through = false;   // it has no floor
   double top_mm = 0, bottom_mm = 0, depth_mm = 0;
-  std::optional<double> smallest_corner_mm;  // round or slot end
+  double reach_mm = 0;  // the most that any of its corners asks for
+  std::optional<double> smallest_corner_mm;  // round, tapered, of free form, slot end, relief or round wall
+  bool smallest_is_approximate = false;
   bool has_sharp_corner = false;
-  std::optional<double> floor_radius_mm;    // smallest
-  std::optional<double> narrowest_mm;       // between parallel facing walls
-  bool has_passages_not_looked_at = false;  // between curved walls
+  std::optional<double> floor_radius_mm;  // smallest
+  bool has_sharp_floor = false;
+  std::optional<Narrow> narrowest;
   std::optional<double> largest_cutter_mm;  // diameter
   std::vector<int> corners, faces;
 };
@@ -61,27 +74,30 @@ struct CornerOptions {
   double holder_radius_mm = 20;  // for reach
 };
 
+struct SectionStack;
+
 struct CornerReport {
   CornerOptions options;
   std::vector<Corner> corners;  // wall corners first, smallest radius first; undercut ones last
   std::vector<Pocket> pockets;
-  std::optional<double> smallest_wall_radius_mm;  // round and tapered wall corners that can be reached
+  std::optional<double> smallest_wall_radius_mm;  // of wall corners that are not sharp and can be reached
+  bool smallest_is_approximate = false;           // it is one of free form
   int sharp_wall_corners = 0;
   std::optional<double> smallest_slot_end_mm;
   std::optional<double> largest_cutter_mm;  // diameter; limited by corners, slot ends and passages
-  std::optional<double> narrowest_passage_mm;
-  bool has_passages_not_looked_at =
-      false;                    // of a pocket that can be reached: the largest cutter may not pass
-  std::vector<int> not_judged;  // faces of free form
+  std::optional<Narrow> narrowest_passage;
+  bool has_passages_not_looked_at = false;  // the mesh has gaps: a narrower one may have been missed
+  std::shared_ptr<const SectionStack> sections;  // for left_by_cutter()
+  std::vector<int> not_judged;  // faces of free form that are no walls for this axis
 };
 
-// What stands beside the largest cutter: "passages between curved walls not looked at", "3 of 412 faces not
-// judged"; empty when there is nothing to add.
+// What stands beside the largest cutter: "passages not looked at everywhere", "3 of 412 faces not judged"; empty
+// when there is nothing to add.
 std::string reservations_text(const CornerReport& report, size_t faces);
 // "3 of 412 faces not judged"; empty for none.
 std::string not_judged_text(size_t not_judged, size_t faces);
 
-// Linear in faces. Refuses when cancelled.
+// Linear in faces, but for sorting. Refuses when cancelled.
 Result<CornerReport> find_corners(const Part& part, const CornerOptions& options,
                                   const Progress& progress = {});
 

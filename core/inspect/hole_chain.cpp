@@ -9,33 +9,33 @@
 #include "base/union_find.h"
 #include "base/units.h"
 #include "geom/primitives.h"
+#include "inspect/coaxial.h"
 
 namespace anvil {
 namespace {
 
-// Wider than exact geometry: exporters round the axes of the pieces of one hole differently.
-constexpr double kCoaxial_mm = 2e-3;
-constexpr double kCoaxial_rad = 1e-4;
 constexpr double kHalfTurn_rad = kPi - 1e-4;
-
-bool coaxial(const gp_Ax1& a, const gp_Ax1& b) {
-  return parallel(a.Direction(), b.Direction(), kCoaxial_rad) && distance(a, b.Location()) <= kCoaxial_mm;
-}
+constexpr double kHalfTurnSlack_rad = 1e-3;
 
 class ChainBuilder {
  public:
   ChainBuilder(const Part& part, const std::vector<bool>& excluded)
       : part_(part),
         topology_(part.topology()),
+        turns_(whole_turns(part)),
+        near_(point_near(topology_)),
         joined_(topology_.patches.size()),
         member_(topology_.patches.size(), false) {
     for (size_t i = 0; i < topology_.patches.size(); ++i)
-      member_[i] = !excluded[i] && may_belong(topology_.patches[i]);
+      member_[i] = !excluded[i] && may_belong(static_cast<int>(i));
   }
 
   std::vector<Chain> run() {
     for (size_t i = 0; i < topology_.patches.size(); ++i)
       if (member_[i]) join_neighbours(static_cast<int>(i));
+    for (size_t i = 0; i < topology_.patches.size(); ++i)
+      if (const int first = turns_.first_piece[i]; member_[i] && member_[first])
+        joined_.join(static_cast<int>(i), first);
     return collect();
   }
 
@@ -43,10 +43,10 @@ class ChainBuilder {
   std::vector<Chain> joined(std::vector<Chain> chains) { return join_interrupted(std::move(chains)); }
 
  private:
-  bool may_belong(const Patch& patch) const {
-    if (!patch.surface.is_revolution()) return false;
-    const bool rounded_mouth = patch.surface.kind == SurfaceKind::kTorus;
-    return (patch.surface.inside || rounded_mouth) && angular_coverage(topology_, patch) >= kHalfTurn_rad;
+  bool may_belong(int patch) const {
+    const Surface& s = topology_.patches[patch].surface;
+    const bool rounded_mouth = s.kind == SurfaceKind::kTorus;
+    return s.is_revolution() && (s.inside || rounded_mouth) && turns_.by_patch[patch] >= kHalfTurn_rad;
   }
 
   bool belongs_with(int a, int b) const {
@@ -62,6 +62,7 @@ class ChainBuilder {
         joined_.join(patch, across);
         continue;
       }
+      if (is_ball_on(axis, across)) balls_.insert({patch, across});
       // A flat floor of this piece may be a shoulder above a smaller one.
       if (across < 0 || topology_.edges[edge].convexity != Convexity::kConcave) continue;
       const Surface& floor = topology_.patches[across].surface;
@@ -69,6 +70,12 @@ class ChainBuilder {
           parallel(floor.position.Direction(), axis.Direction(), kCoaxial_rad))
         join_over_shoulder(patch, across);
     }
+  }
+
+  bool is_ball_on(const gp_Ax1& axis, int patch) const {
+    if (patch < 0) return false;
+    const Surface& s = topology_.patches[patch].surface;
+    return s.kind == SurfaceKind::kSphere && s.inside && distance(axis, s.position.Location()) <= kCoaxial_mm;
   }
 
   void join_over_shoulder(int patch, int shoulder) {
@@ -89,10 +96,11 @@ class ChainBuilder {
       const auto [at, is_new] = chain_of_root.try_emplace(joined_.root(patch), chains.size());
       if (is_new)
         chains.push_back({topology_.patches[i].body, topology_.patches[i].surface.axis(), {}, {}, {}, {}});
-      chains[at->second].pieces.push_back(measure_piece(topology_, chains[at->second].axis, patch));
+      chains[at->second].pieces.push_back(piece_of(chains[at->second].axis, patch));
     }
-    for (const auto& [patch, shoulder] : shoulders_)
-      chains[chain_of_root.at(joined_.root(patch))].shoulders.push_back(shoulder);
+    for (const auto* beside : {&shoulders_, &balls_})
+      for (const auto& [patch, shoulder] : *beside)
+        chains[chain_of_root.at(joined_.root(patch))].shoulders.push_back(shoulder);
     std::vector<Chain> real;
     for (Chain& chain : chains) {
       const bool has_inside = std::any_of(chain.pieces.begin(), chain.pieces.end(), [&](const ChainPiece& p) {
@@ -106,50 +114,41 @@ class ChainBuilder {
     return real;
   }
 
+  ChainPiece piece_of(const gp_Ax1& axis, int patch) const {
+    ChainPiece piece = measure_piece(topology_, axis, patch);
+    piece.coverage_rad = turns_.by_patch[patch];
+    return piece;
+  }
+
   void order(Chain& chain) const {
     std::sort(chain.pieces.begin(), chain.pieces.end(), [](const ChainPiece& a, const ChainPiece& b) {
       return std::make_tuple(a.low + a.high, a.patch) < std::make_tuple(b.low + b.high, b.patch);
     });
     chain.low = measure_end(topology_, chain.axis, chain.pieces.front(), -1);
     chain.high = measure_end(topology_, chain.axis, chain.pieces.back(), +1);
+    for (const int patch : chain.shoulders) measure_ball(chain, topology_.patches[patch].surface);
   }
 
-  // Chains on one line, found through a grid over (direction, foot of the origin) so that no pair search is
-  // needed.
-  using Cell = std::array<std::int64_t, 6>;
-  static std::vector<Cell> cells_near(const gp_Ax1& axis) {
-    gp_Dir d = axis.Direction();
-    if (std::make_tuple(std::round(d.Z() * 1e4), std::round(d.Y() * 1e4), d.X()) <
-        std::make_tuple(0.0, 0.0, 0.0))
-      d.Reverse();
-    const gp_Pnt foot = foot_on(axis, gp_Pnt(0, 0, 0));
-    const double value[6] = {d.X() * 100, d.Y() * 100, d.Z() * 100, foot.X(), foot.Y(), foot.Z()};
-    const double slack[6] = {0.05, 0.05, 0.05, 0.01, 0.01, 0.01};
-    std::vector<Cell> cells{Cell{}};
-    for (int i = 0; i < 6; ++i) {
-      const auto low = static_cast<std::int64_t>(std::floor(value[i] - slack[i])),
-                 high = static_cast<std::int64_t>(std::floor(value[i] + slack[i]));
-      std::vector<Cell> next;
-      for (Cell cell : cells)
-        for (std::int64_t k = low; k <= high; ++k) {
-          cell[i] = k;
-          next.push_back(cell);
-        }
-      cells = std::move(next);
-    }
-    return cells;
+  static void measure_ball(Chain& chain, const Surface& ball) {
+    if (ball.kind != SurfaceKind::kSphere) return;
+    const double middle = level_on(chain.axis, ball.position.Location());
+    if (!chain.low.open && middle - ball.radius_mm < chain.low.level)
+      chain.low.ball_mm = std::max(chain.low.ball_mm, chain.low.level - middle + ball.radius_mm);
+    if (!chain.high.open && middle + ball.radius_mm > chain.high.level)
+      chain.high.ball_mm = std::max(chain.high.ball_mm, middle + ball.radius_mm - chain.high.level);
   }
 
+  // Chains on one line, found through a grid so that no pair search is needed.
   std::vector<Chain> join_interrupted(std::vector<Chain> chains) {
-    std::map<std::pair<int, Cell>, std::vector<size_t>> by_cell;
+    std::map<std::pair<int, AxisCell>, std::vector<size_t>> by_cell;
     std::vector<bool> taken(chains.size(), false);
     for (size_t i = 0; i < chains.size(); ++i)
-      for (const Cell& cell : cells_near(chains[i].axis)) by_cell[{chains[i].body, cell}].push_back(i);
+      for (const AxisCell& cell : cells_near(chains[i].axis, near_)) by_cell[{chains[i].body, cell}].push_back(i);
     std::vector<Chain> result;
     for (size_t i = 0; i < chains.size(); ++i) {
       if (taken[i]) continue;
       std::set<size_t> line{i};
-      for (const Cell& cell : cells_near(chains[i].axis))
+      for (const AxisCell& cell : cells_near(chains[i].axis, near_))
         for (size_t j : by_cell[{chains[i].body, cell}])
           if (!taken[j] && coaxial(chains[i].axis, chains[j].axis)) line.insert(j);
       for (size_t j : line) taken[j] = true;
@@ -179,7 +178,7 @@ class ChainBuilder {
   Chain on_axis(const Chain& chain, const gp_Ax1& axis) const {
     Chain moved{chain.body, axis, {}, chain.shoulders, {}, {}};
     for (const ChainPiece& piece : chain.pieces)
-      moved.pieces.push_back(measure_piece(topology_, axis, piece.patch));
+      moved.pieces.push_back(piece_of(axis, piece.patch));
     order(moved);
     return moved;
   }
@@ -197,9 +196,11 @@ class ChainBuilder {
 
   const Part& part_;
   const TopologyIndex& topology_;
+  const WholeTurns& turns_;
+  gp_Pnt near_;
   UnionFind joined_;
   std::vector<bool> member_;
-  std::set<std::pair<int, int>> shoulders_;
+  std::set<std::pair<int, int>> shoulders_, balls_;  // beside which piece
 };
 
 double radius_at(const Surface& s, double level) {
@@ -275,7 +276,7 @@ ChainPiece measure_piece(const TopologyIndex& topology, const gp_Ax1& axis, int 
   const gp_Dir d = axis.Direction();
   const double origin = axis.Location().XYZ().Dot(d.XYZ());
   auto [low, high] = patch_levels(topology, p, d);
-  ChainPiece piece{patch, low - origin, high - origin, 0, 0, angular_coverage(topology, p)};
+  ChainPiece piece{patch, low - origin, high - origin, 0, 0, 0};
   const Surface& s = p.surface;
   const double sense = s.position.Direction().Dot(d) > 0 ? 1 : -1;
   const double base = level_on(axis, s.position.Location());
@@ -311,8 +312,36 @@ ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const Ch
   const double slope = mouth.position.Direction().Dot(axis.Direction());
   if (mouth.kind != SurfaceKind::kPlane || std::abs(slope) < 1e-6) return end;
   end.on_plane = true;
+  end.slope_rad = std::acos(std::min(1.0, std::abs(slope)));
   end.level = -height_over(mouth.plane(), axis.Location()) / slope;
   return end;
+}
+
+Chain half_turn_chain(const TopologyIndex& topology, int patch) {
+  const gp_Ax1 axis = topology.patches[patch].surface.axis();
+  Chain chain{topology.patches[patch].body, axis, {}, {}, {}, {}};
+  std::vector<int> open{patch};
+  std::set<int> seen{patch};
+  while (!open.empty()) {
+    const int piece = open.back();
+    open.pop_back();
+    chain.pieces.push_back(measure_piece(topology, axis, piece));
+    for (const int edge : topology.patches[piece].border) {
+      const int across = patch_across(topology, piece, edge);
+      if (across < 0 || seen.count(across)) continue;
+      const Patch& beyond = topology.patches[across];
+      if (!beyond.surface.is_revolution() || !coaxial(axis, beyond.surface.axis()) ||
+          std::abs(angular_coverage(topology, beyond) - kPi) > kHalfTurnSlack_rad)
+        continue;
+      seen.insert(across);
+      open.push_back(across);
+    }
+  }
+  std::sort(chain.pieces.begin(), chain.pieces.end(),
+            [](const ChainPiece& a, const ChainPiece& b) { return a.low + a.high < b.low + b.high; });
+  chain.low = measure_end(topology, axis, chain.pieces.front(), -1);
+  chain.high = measure_end(topology, axis, chain.pieces.back(), +1);
+  return chain;
 }
 
 std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& excluded) {

@@ -21,14 +21,16 @@ struct ChainEnd {
   bool open = false;
   double level = 0;          // where the axis meets the plane of the opening, or the most outward level
   bool on_plane = false;     // the mouth lies in one plane
+  double slope_rad = 0;      // then: how far its normal leans from the axis
   bool flat_bottom = false;  // closed by a flat face
+  double ball_mm = 0;        // closed by a ball: how deep that is below the level
 };
 
 struct Chain {
   int body = -1;
   gp_Ax1 axis;
   std::vector<ChainPiece> pieces;  // in order of level
-  std::vector<int> shoulders;      // patches of the flat annuli between pieces
+  std::vector<int> shoulders;      // patches of the flat annuli between pieces, and of a ball at the bottom
   ChainEnd low, high;
 };
 
@@ -38,6 +40,10 @@ std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& exclud
 
 // The chain one patch belongs to; found among what lies on its axis, not joined over voids.
 std::optional<Chain> chain_through(const Part& part, int patch);
+
+// Coaxial pieces of half a turn that hang together edge to edge, in order of level: one end of a slot with
+// the chamfer of its mouth and the rounding of its floor.
+Chain half_turn_chain(const TopologyIndex& topology, int patch);
 
 // How the surface ends at one side of an axis: sense +1 for the high end, -1 for the low one.
 ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const ChainPiece& piece, int sense);

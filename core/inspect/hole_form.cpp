@@ -7,8 +7,13 @@ namespace anvil {
 namespace {
 
 constexpr double kSame_mm = 1e-4;
-// A cone at a mouth seats a screw head when it opens to this many times the hole below it; less is a chamfer.
+// A cone seats a screw head when it opens to this many times the hole below it; less is a chamfer. So is what is
+// small in itself: half a millimetre at 45 degrees breaks the edge of a hole of 3.
 constexpr double kCountersinkOpening = 1.3;
+constexpr double kChamferLeg_mm = 0.55, kChamferOpening = 1.6;
+// Below a wider cylinder: heads have included angles from 60 degrees up, and what a drill's point leaves between
+// two bores has 118 or more.
+constexpr double kSharpestHead_rad = 59 * kPi / 180, kBluntestHead_rad = 110 * kPi / 180;
 
 // A step while it is being read; levels count downward from the opening.
 struct Raw {
@@ -81,34 +86,47 @@ size_t main_bore(const std::vector<Raw>& steps, bool through) {
   return cylinders[at];
 }
 
-StepKind kind_of_cone(const std::vector<Raw>& steps, size_t i) {
-  const Raw& cone = steps[i];
-  if (cone.end_diameter < kSame_mm) return StepKind::kTip;
-  const bool at_mouth = (i == 0 && cone.diameter > cone.end_diameter) ||
-                        (i + 1 == steps.size() && cone.end_diameter > cone.diameter);
-  if (!at_mouth) return StepKind::kTaper;
-  if (steps.size() == 1) return StepKind::kTaper;
-  const double wide = std::max(cone.diameter, cone.end_diameter),
-               narrow = std::min(cone.diameter, cone.end_diameter);
-  return wide >= kCountersinkOpening * narrow ? StepKind::kCountersink : StepKind::kChamfer;
+StepKind countersink_or_chamfer(double wide, double narrow) {
+  const bool small = (wide - narrow) / 2 <= kChamferLeg_mm && wide < kChamferOpening * narrow;
+  return wide >= kCountersinkOpening * narrow && !small ? StepKind::kCountersink : StepKind::kChamfer;
 }
 
-StepKind kind_of(const std::vector<Raw>& steps, size_t i, size_t main) {
-  if (steps[i].kind == SurfaceKind::kCone) return kind_of_cone(steps, i);
+// The head of a screw let in below a counterbore.
+bool seats_a_head(const Raw& above, const Raw& cone) {
+  const double angle = 2 * cone.semi_angle;
+  return above.kind == SurfaceKind::kCylinder && above.diameter >= cone.diameter - kSame_mm &&
+         cone.diameter > cone.end_diameter && angle >= kSharpestHead_rad && angle <= kBluntestHead_rad &&
+         length_of(above) <= above.diameter;
+}
+
+StepKind kind_of_cone(const std::vector<Raw>& steps, size_t i, size_t main) {
+  const Raw& cone = steps[i];
+  if (cone.end_diameter < kSame_mm) return StepKind::kTip;
+  if (steps.size() == 1) return StepKind::kTaper;
+  const bool at_entry = i == 0 && cone.diameter > cone.end_diameter,
+             at_exit = i + 1 == steps.size() && cone.end_diameter > cone.diameter;
+  const bool below_counterbore = i > 0 && i < main && main < steps.size() && seats_a_head(steps[i - 1], cone);
+  if (!at_entry && !at_exit && !below_counterbore) return StepKind::kTaper;
+  return countersink_or_chamfer(std::max(cone.diameter, cone.end_diameter),
+                                std::min(cone.diameter, cone.end_diameter));
+}
+
+StepKind kind_of(const std::vector<Raw>& steps, size_t i, size_t main, bool through) {
+  if (steps[i].kind == SurfaceKind::kCone) return kind_of_cone(steps, i, main);
   if (main >= steps.size() || i == main || steps[i].diameter <= steps[main].diameter + kSame_mm)
     return StepKind::kBore;
   const bool narrower_before = i > 0 && steps[i - 1].end_diameter < steps[i].diameter - kSame_mm;
   const bool narrower_after = i + 1 < steps.size() && steps[i + 1].diameter < steps[i].diameter - kSame_mm;
-  return narrower_before && narrower_after ? StepKind::kGroove : StepKind::kCounterbore;
+  const bool at_the_bottom = !through && i + 1 == steps.size();
+  return narrower_before && (narrower_after || at_the_bottom) ? StepKind::kGroove : StepKind::kCounterbore;
 }
 
-std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, size_t main, double end_level,
-                                 bool flat_bottom) {
+std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, size_t main, double end_level, const ChainEnd& end) {
   std::vector<HoleStep> steps;
   double from = 0;
   for (size_t i = 0; i < raw.size(); ++i) {
     HoleStep step;
-    step.kind = kind_of(raw, i, main);
+    step.kind = kind_of(raw, i, main, end.open);
     const bool last = i + 1 == raw.size();
     const double to = last && step.kind != StepKind::kTip ? end_level : raw[i].bottom;
     step.depth_mm = to - from;
@@ -118,7 +136,9 @@ std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, size_t main, doubl
     steps.push_back(step);
     from = to;
   }
-  if (flat_bottom)
+  if (end.ball_mm > kSame_mm)
+    steps.push_back({StepKind::kBall, steps.back().end_diameter_mm, 0, end.ball_mm, 0});
+  else if (end.flat_bottom)
     steps.push_back({StepKind::kFlat, steps.back().end_diameter_mm, steps.back().end_diameter_mm, 0, 0});
   return steps;
 }
@@ -148,6 +168,8 @@ const char* step_name(StepKind kind) {
       return "groove";
     case StepKind::kTip:
       return "tip";
+    case StepKind::kBall:
+      return "ball";
     case StepKind::kFlat:
       return "flat";
   }
@@ -170,18 +192,22 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
   hole.entry = point_on(chain.axis, entry.level);
   hole.axis = high_entry ? chain.axis.Direction() : chain.axis.Direction().Reversed();
   hole.through = end.open;
+  if (entry.on_plane) hole.entry_slope_rad = entry.slope_rad;
+  if (end.open) hole.exit = point_on(chain.axis, end.level);
+  if (end.open && end.on_plane) hole.exit_slope_rad = end.slope_rad;
 
   const std::vector<Raw> raw = raw_steps(topology, chain, high_entry, entry.level);
   if (raw.empty()) return std::nullopt;
   const double end_level = std::abs(entry.level - end.level);
   const size_t main = main_bore(raw, hole.through);
-  hole.steps = steps_from(raw, main, end_level, end.flat_bottom);
+  hole.steps = steps_from(raw, main, end_level, end);
   hole.depth_mm = end_level;
   if (!hole.through && raw.back().kind == SurfaceKind::kCone && hole.steps.back().kind == StepKind::kTip)
     hole.depth_mm = raw.back().top;
   hole.diameter_mm =
       main < raw.size() ? raw[main].diameter : std::min(raw.front().diameter, raw.back().end_diameter);
   if (hole.diameter_mm < kSame_mm) hole.diameter_mm = raw.front().diameter;
+  hole.long_mm = hole.short_mm = hole.diameter_mm;
 
   double turn = 0;
   for (const ChainPiece& piece : chain.pieces) {
@@ -198,8 +224,9 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
 }
 
 std::string form_text(const Hole& hole) {
-  std::string text = diameter_text(hole.diameter_mm) +
-                     (hole.through ? " through" : " × " + number_text(hole.depth_mm) + " deep");
+  const std::string size = hole.round ? diameter_text(hole.diameter_mm)
+                                      : "not round " + number_text(hole.long_mm) + " × " + number_text(hole.short_mm);
+  std::string text = size + (hole.through ? " through" : " × " + number_text(hole.depth_mm) + " deep");
   for (const HoleStep& step : hole.steps) {
     switch (step.kind) {
       case StepKind::kCounterbore:
@@ -211,6 +238,9 @@ std::string form_text(const Hole& hole) {
         break;
       case StepKind::kTip:
         text += ", tip " + number_text(degrees(step.angle_rad)) + "°";
+        break;
+      case StepKind::kBall:
+        text += ", ball";
         break;
       case StepKind::kFlat:
         text += ", flat";

@@ -25,8 +25,8 @@ struct Likeness {
 constexpr double kSameSize_mm = 1e-3, kSameAngle_rad = 1e-3;
 
 Likeness likeness_of(const Hole& hole) {
-  Likeness like{{hole.body, hole.through ? 1 : 0, hole.full_turn ? 1 : 0},
-                {hole.diameter_mm, hole.depth_mm},
+  Likeness like{{hole.body, hole.through ? 1 : 0, hole.full_turn ? 1 : 0, hole.round ? 1 : 0},
+                {hole.diameter_mm, hole.depth_mm, hole.long_mm},
                 {hole.axis.X(), hole.axis.Y(), hole.axis.Z()}};
   for (const HoleStep& step : hole.steps) {
     like.kinds.push_back(static_cast<int>(step.kind));
@@ -65,6 +65,8 @@ HoleReport moved(const HoleReport& report, const gp_Trsf& placement) {
   for (Hole& hole : result.holes) {
     hole.entry.Transform(placement);
     hole.axis.Transform(placement);
+    hole.long_direction.Transform(placement);
+    if (hole.exit) hole.exit->Transform(placement);
   }
   for (Slot& slot : result.slots) {
     slot.centre_a.Transform(placement);

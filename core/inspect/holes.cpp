@@ -4,6 +4,7 @@
 #include "inspect/hole_chain.h"
 #include "inspect/hole_form.h"
 #include "inspect/hole_groups.h"
+#include "inspect/not_round.h"
 #include "inspect/slots.h"
 
 namespace anvil {
@@ -59,7 +60,13 @@ Result<HoleReport> find_holes(const Part& part, const Progress& progress) {
     for (const Chain& chain : alike)
       if (auto hole = hole_from(topology, chain, usual.for_axis(chain.axis.Direction())))
         report.holes.push_back(std::move(*hole));
+    for (Hole& hole : find_elliptic_holes(topology)) report.holes.push_back(std::move(hole));
     report.not_judged = faces_not_judged(topology);
+    for (const Hole& hole : report.holes)  // of free form, but understood
+      if (!hole.round)
+        for (const int face : hole.faces)
+          report.not_judged.erase(std::remove(report.not_judged.begin(), report.not_judged.end(), face),
+                                  report.not_judged.end());
     progress.say("groups and patterns", 0.9);
     group_holes(report);
     find_patterns(report);

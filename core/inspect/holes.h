@@ -7,6 +7,7 @@
 #pragma once
 
 #include <gp_Ax2.hxx>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -16,7 +17,7 @@
 
 namespace anvil {
 
-enum class StepKind { kBore, kCounterbore, kCountersink, kTaper, kChamfer, kGroove, kTip, kFlat };
+enum class StepKind { kBore, kCounterbore, kCountersink, kTaper, kChamfer, kGroove, kTip, kBall, kFlat };
 const char* step_name(StepKind kind);  // "bore", …
 
 struct HoleStep {
@@ -33,10 +34,16 @@ struct Hole {
   int body = -1;
   gp_Pnt entry;            // centre of the opening
   gp_Dir axis;             // out of the material
+  std::optional<gp_Pnt> exit = std::nullopt;  // centre of the other opening, of a through hole
+  // How far the normal of the face it opens in leans from its axis; nothing for a mouth in no single plane.
+  std::optional<double> entry_slope_rad = std::nullopt, exit_slope_rad = std::nullopt;
   double diameter_mm = 0;  // of the main bore: the narrowest cylinder the rest opens into
   double depth_mm = 0;
   bool through = false;
   bool full_turn = true;        // false: open along its side
+  bool round = true;            // false: an ellipse square to its axis
+  double long_mm = 0, short_mm = 0;  // both axes of the ellipse; the diameter twice when it is round
+  gp_Dir long_direction;             // of the ellipse
   std::vector<HoleStep> steps;  // from the opening down
   std::vector<int> faces;       // indices into the part's topology
   double deviation_mm = 0;      // of faces stored as splines: how closely they are what is told
@@ -52,8 +59,16 @@ struct Slot {
   double length_mm = 0;  // over both round ends
   double depth_mm = 0;
   bool through = false;
+  bool open_end = false;  // b lies in the face that it runs out of: there is no round end there
   std::vector<int> faces;
 };
+
+// What a hole looks like in a view along a direction, as an ellipse: a round hole seen aslant is narrower one
+// way, and an ellipse may look round.
+struct ApparentShape {
+  double long_mm = 0, short_mm = 0;
+};
+ApparentShape seen_along(const Hole& hole, const gp_Dir& view);
 
 struct HoleGroup {
   std::string name;  // "H1"

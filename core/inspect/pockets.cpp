@@ -2,31 +2,33 @@
 
 #include <fmt/format.h>
 
-#include "base/tolerance.h"
+#include <map>
+
 #include "base/union_find.h"
 #include "geom/primitives.h"
-#include "part/mesh.h"
-#include "part/ray_caster.h"
+#include "inspect/passages.h"
 
 namespace anvil {
 namespace {
 
 class PocketFinder {
  public:
-  PocketFinder(const Part& part, const std::vector<Role>& roles, CornerReport& report)
-      : topology_(part.topology()),
-        rays_(rays_of(part)),
+  PocketFinder(const Part& part, const std::vector<Role>& roles, const SectionStack& stack, CornerReport& report)
+      : part_(part),
+        topology_(part.topology()),
+        stack_(stack),
         roles_(roles),
         report_(report),
         axis_(report.options.axis),
         joined_(roles.size()) {}
 
-  void run() {
+  void run(const Progress& progress) {
     connect();
     collect();
     assign_corners();
-    measure_passages();
+    measure_passages(progress);
     drop_plain_ones();
+    find_open_ones();
     finish();
   }
 
@@ -36,7 +38,8 @@ class PocketFinder {
       if (edge.is_open() || edge.is_seam()) continue;
       const int a = topology_.faces[edge.face_a].patch, b = topology_.faces[edge.face_b].patch;
       if (a == b || !bounds_pocket(roles_[a]) || !bounds_pocket(roles_[b])) continue;
-      if (edge.convexity == Convexity::kConcave || edge.convexity == Convexity::kSmooth) joined_.join(a, b);
+      const bool into_relief = (roles_[a] == Role::kRelief || roles_[b] == Role::kRelief) && edge.straight_along;
+      if (edge.convexity != Convexity::kConvex || into_relief) joined_.join(a, b);
     }
   }
 
@@ -52,6 +55,7 @@ class PocketFinder {
         pockets_.back().bottom_mm = 1e300;
         pockets_.back().top_mm = -1e300;
         pockets_.back().through = true;
+        pockets_.back().reach_mm = -1e300;
       }
       pocket_of_[i] = at->second;
       add(pockets_[at->second], static_cast<int>(i));
@@ -64,21 +68,13 @@ class PocketFinder {
     pocket.bottom_mm = std::min(pocket.bottom_mm, low);
     pocket.top_mm = std::max(pocket.top_mm, high);
     if (roles_[index] == Role::kFloor) pocket.through = false;
-    if (roles_[index] == Role::kWall && patch.surface.kind != SurfaceKind::kPlane)
-      pocket.has_passages_not_looked_at = true;
     for (int face : patch.faces) pocket.faces.push_back(face);
-    for (int edge : patch.border) {
-      if (topology_.edges[edge].convexity != Convexity::kConvex) continue;
-      const int across = patch_across(topology_, index, edge);
-      const bool floor_edge = roles_[index] == Role::kFloor && across >= 0 && roles_[across] == Role::kWall;
-      const bool upright_edge = roles_[index] == Role::kWall && topology_.edges[edge].straight_along &&
-                                across >= 0 && roles_[across] == Role::kWall &&
-                                parallel(*topology_.edges[edge].straight_along, axis_, kWall_rad);
-      pocket.open = pocket.open || floor_edge || upright_edge;
-    }
-    if (roles_[index] != Role::kSlotEnd) return;
+    const bool ends_round =
+        roles_[index] == Role::kSlotEnd || roles_[index] == Role::kRelief || roles_[index] == Role::kRoundWall;
+    if (!ends_round) return;
+    pocket.round = roles_[index] == Role::kRoundWall;
     keep_smaller(pocket.smallest_corner_mm, patch.surface.radius_mm);
-    keep_smaller(report_.smallest_slot_end_mm, patch.surface.radius_mm);
+    if (!pocket.round) keep_smaller(report_.smallest_slot_end_mm, patch.surface.radius_mm);
   }
 
   static void keep_smaller(std::optional<double>& smallest, double value) {
@@ -96,31 +92,62 @@ class PocketFinder {
       pocket.corners.push_back(static_cast<int>(i));
       if (corner.undercut) continue;
       if (corner.kind == CornerKind::kWallSharp) pocket.has_sharp_corner = true;
-      if (corner.kind == CornerKind::kWallRound || corner.kind == CornerKind::kTaper)
-        keep_smaller(pocket.smallest_corner_mm, corner.radius_mm);
+      pocket.reach_mm = std::max(pocket.reach_mm, corner.bottom_mm + corner.reach_mm);
+      if (corner.kind == CornerKind::kFloorSharp) pocket.has_sharp_floor = true;
+      if (corner.is_wall()) pocket.round = false;
+      if (corner.is_wall() && corner.kind != CornerKind::kWallSharp &&
+          (!pocket.smallest_corner_mm || corner.radius_mm < *pocket.smallest_corner_mm)) {
+        pocket.smallest_corner_mm = corner.radius_mm;
+        pocket.smallest_is_approximate = corner.kind == CornerKind::kFreeForm;
+      }
       if (corner.kind == CornerKind::kFloorRound) keep_smaller(pocket.floor_radius_mm, corner.radius_mm);
     }
   }
 
-  // A ray from each triangle of a flat wall finds what it faces; where that is a parallel wall of the same
-  // pocket the distance is taken between the exact planes.
-  void measure_passages() {
-    for (const Triangle& t : rays_.triangles()) {
-      const int patch = topology_.faces[t.face].patch;
-      if (roles_[patch] != Role::kWall || pocket_of_[patch] < 0) continue;
-      const Surface& wall = topology_.patches[patch].surface;
-      if (wall.kind != SurfaceKind::kPlane) continue;
-      const gp_Pnt middle((t.a.XYZ() + t.b.XYZ() + t.c.XYZ()) / 3.0);
-      const auto hit = rays_.first_hit(middle, wall.position.Direction());
-      if (!hit) continue;
-      const int faced = topology_.faces[hit->face].patch;
-      const Surface& other = topology_.patches[faced].surface;
-      if (pocket_of_[faced] != pocket_of_[patch] || other.kind != SurfaceKind::kPlane ||
-          !parallel(other.position.Direction(), wall.position.Direction(), kWall_rad))
-        continue;
-      keep_smaller(pockets_[pocket_of_[patch]].narrowest_mm,
-                   std::abs(height_over(wall.plane(), other.position.Location())));
+  // Between walls of one pocket, or of a pocket and something that belongs to none, the gap narrows the pocket;
+  // what lies between two pockets narrows both.
+  void measure_passages(const Progress& progress) {
+    report_.has_passages_not_looked_at = !stack_.complete;
+    for (const Passage& p : passages_in(part_, stack_, progress)) {
+      const Narrow narrow{p.width_mm, p.on_a, p.on_b, p.face_a, p.face_b, p.approximate};
+      const int a = pocket_of_[topology_.faces[p.face_a].patch], b = pocket_of_[topology_.faces[p.face_b].patch];
+      for (const int pocket : {a, b})
+        if (pocket >= 0 && !pockets_[pocket].narrowest) pockets_[pocket].narrowest = narrow;
+      if (a < 0 && b < 0 && !report_.narrowest_passage) report_.narrowest_passage = narrow;
     }
+  }
+
+  // At its floor, what is free there leads outside: no outline of material goes all round it.
+  void find_open_ones() {
+    for (Pocket& pocket : pockets_) {
+      const double foot = pocket.bottom_mm - stack_.base_mm;
+      const auto slab = std::find_if(stack_.slabs.rbegin(), stack_.slabs.rend(),
+                                     [&](const Slab& s) { return s.top_mm > foot + 2 / stack_.per_mm; });
+      if (slab == stack_.slabs.rend()) continue;
+      const auto beside = beside_a_wall(pocket, *slab);
+      pocket.open = beside && std::none_of(slab->blocked.begin(), slab->blocked.end(), [&](const auto& path) {
+        return !ClipperLib::Orientation(path) && ClipperLib::PointInPolygon(*beside, path) != 0;
+      });
+    }
+  }
+
+  // A point of the void beside a wall of the pocket.
+  [[nodiscard]] std::optional<ClipperLib::IntPoint> beside_a_wall(const Pocket& pocket, const Slab& slab) const {
+    std::vector<bool> own(topology_.faces.size(), false);
+    for (const int face : pocket.faces) own[face] = true;
+    std::optional<ClipperLib::IntPoint> best;
+    double longest = 0;
+    for (const Outline& outline : slab.outlines)
+      for (size_t i = 0; i < outline.points.size(); ++i) {
+        if (!own[outline.faces[i]]) continue;
+        const FlatPoint &a = outline.points[i], &b = outline.points[(i + 1) % outline.points.size()];
+        const double x = b.x - a.x, y = b.y - a.y, length = std::hypot(x, y);
+        if (length <= longest) continue;
+        longest = length;
+        const double off = 16 / stack_.per_mm / length;
+        best = stack_.grid({(a.x + b.x) / 2 + y * off, (a.y + b.y) / 2 - x * off});
+      }
+    return best;
   }
 
   // Outer sides and tops hang together too; only what holds a corner or a slot end is a pocket.
@@ -148,14 +175,16 @@ class PocketFinder {
       std::optional<double> limit;
       if (pocket.smallest_corner_mm)
         keep_smaller(limit, 2 * *pocket.smallest_corner_mm * report_.options.margin);
-      if (pocket.narrowest_mm) keep_smaller(limit, *pocket.narrowest_mm);
+      if (pocket.narrowest) keep_smaller(limit, pocket.narrowest->width_mm);
+      pocket.reach_mm = std::max(pocket.depth_mm, pocket.reach_mm - pocket.bottom_mm);
       pocket.largest_cutter_mm = limit;
     }
     report_.pockets = std::move(pockets_);
   }
 
+  const Part& part_;
   const TopologyIndex& topology_;
-  const RayCaster& rays_;
+  const SectionStack& stack_;
   const std::vector<Role>& roles_;
   CornerReport& report_;
   gp_Dir axis_;
@@ -166,8 +195,9 @@ class PocketFinder {
 
 }  // namespace
 
-void find_pockets(const Part& part, const std::vector<Role>& roles, CornerReport& report) {
-  PocketFinder(part, roles, report).run();
+void find_pockets(const Part& part, const std::vector<Role>& roles, const SectionStack& stack, CornerReport& report,
+                  const Progress& progress) {
+  PocketFinder(part, roles, stack, report).run(progress);
 }
 
 }  // namespace anvil

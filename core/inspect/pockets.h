@@ -3,10 +3,12 @@
 
 #include "inspect/corner_roles.h"
 #include "inspect/corners.h"
+#include "inspect/section_stack.h"
 
 namespace anvil {
 
-// Fills report.pockets, the pocket of each corner, and the smallest slot end.
-void find_pockets(const Part& part, const std::vector<Role>& roles, CornerReport& report);
+// Fills report.pockets, the pocket of each corner, the smallest slot end, and passages that belong to no pocket.
+void find_pockets(const Part& part, const std::vector<Role>& roles, const SectionStack& stack, CornerReport& report,
+                  const Progress& progress);
 
 }  // namespace anvil

@@ -30,14 +30,20 @@ std::vector<int> smooth_sides(const TopologyIndex& topology, int patch, const gp
   return sides;
 }
 
+// The two flat walls a half cylinder runs into; nothing when it is no end of a slot.
+std::optional<std::pair<int, int>> walls_of(const TopologyIndex& topology, int half) {
+  const std::vector<int> walls = smooth_sides(topology, half, topology.patches[half].surface.position.Direction());
+  if (walls.size() != 2) return std::nullopt;
+  for (const int wall : walls)
+    if (wall < 0 || topology.patches[wall].surface.kind != SurfaceKind::kPlane) return std::nullopt;
+  return std::pair(walls[0], walls[1]);
+}
+
 // The other half cylinder reached over both walls, or -1.
-int opposite(const TopologyIndex& topology, int half) {
+int opposite(const TopologyIndex& topology, int half, const std::pair<int, int>& walls) {
   const Surface& s = topology.patches[half].surface;
   int found = -1;
-  const std::vector<int> walls = smooth_sides(topology, half, s.position.Direction());
-  if (walls.size() != 2) return -1;
-  for (int wall : walls) {
-    if (wall < 0 || topology.patches[wall].surface.kind != SurfaceKind::kPlane) return -1;
+  for (const int wall : {walls.first, walls.second}) {
     int beyond = -1;
     for (int other : smooth_sides(topology, wall, s.position.Direction()))
       if (other != half && other >= 0 && is_half_cylinder(topology, topology.patches[other])) beyond = other;
@@ -51,6 +57,26 @@ int opposite(const TopologyIndex& topology, int half) {
              : -1;
 }
 
+// Where a wall that begins at the half cylinder runs out of the part: how far it reaches from the cylinder's
+// axis along `direction`; nothing when material ends it.
+std::optional<double> runs_out(const TopologyIndex& topology, int wall, const gp_Ax1& axis,
+                               const gp_Dir& direction) {
+  const std::vector<int>& border = topology.patches[wall].border;
+  double farthest = 0;
+  std::vector<std::pair<double, double>> reach;
+  for (const int edge : border) {
+    const auto [low, high] = level_range(topology.edges[edge].edge, direction);
+    const double origin = axis.Location().XYZ().Dot(direction.XYZ());
+    reach.emplace_back(low - origin, high - origin);
+    farthest = std::max(farthest, high - origin);
+  }
+  if (farthest < kSame_mm) return std::nullopt;
+  for (size_t i = 0; i < border.size(); ++i)
+    if (reach[i].first > farthest - kSame_mm && topology.edges[border[i]].convexity != Convexity::kConvex)
+      return std::nullopt;
+  return farthest;
+}
+
 bool enter_at_high(const ChainEnd& low, const ChainEnd& high, const gp_Dir& d) {
   if (high.open != low.open) return high.open;
   for (const double component : {d.Z(), d.Y(), d.X()})
@@ -58,42 +84,87 @@ bool enter_at_high(const ChainEnd& low, const ChainEnd& high, const gp_Dir& d) {
   return true;
 }
 
+class SlotFinder {
+ public:
+  SlotFinder(const TopologyIndex& topology, std::vector<bool>& used) : topology_(topology), used_(used) {}
+
+  std::vector<Slot> run() {
+    for (size_t i = 0; i < topology_.patches.size(); ++i)
+      if (!used_[i] && is_half_cylinder(topology_, topology_.patches[i])) look_at(static_cast<int>(i));
+    return std::move(slots_);
+  }
+
+ private:
+  void look_at(int a) {
+    const auto walls = walls_of(topology_, a);
+    if (!walls) return;
+    const int b = opposite(topology_, a, *walls);
+    if (b >= 0 && used_[b]) return;
+    const gp_Ax1 axis = topology_.patches[a].surface.axis();
+    gp_Vec to_b;
+    if (b >= 0) {
+      to_b = gp_Vec(axis.Location(), foot_on(topology_.patches[b].surface.axis(), axis.Location()));
+    } else if (const auto end = open_end(*walls, axis)) {
+      to_b = *end;
+    } else {
+      return;
+    }
+    const Chain chain = half_turn_chain(topology_, a);
+    if (!chain.low.open && !chain.high.open) return;
+    take(a, b, *walls, chain, to_b);
+  }
+
+  // From the axis to where both walls run out of the part.
+  std::optional<gp_Vec> open_end(const std::pair<int, int>& walls, const gp_Ax1& axis) const {
+    const gp_Dir side = topology_.patches[walls.first].surface.position.Direction();
+    if (!parallel(side, topology_.patches[walls.second].surface.position.Direction(), 1e-4)) return std::nullopt;
+    for (const double sense : {1.0, -1.0}) {
+      const gp_Dir along(gp_Vec(side).Crossed(gp_Vec(axis.Direction())) * sense);
+      const auto first = runs_out(topology_, walls.first, axis, along),
+                 second = runs_out(topology_, walls.second, axis, along);
+      if (first && second) return gp_Vec(along) * ((*first + *second) / 2);
+    }
+    return std::nullopt;
+  }
+
+  void take(int a, int b, const std::pair<int, int>& walls, const Chain& chain, const gp_Vec& to_b) {
+    const bool from_high = enter_at_high(chain.low, chain.high, chain.axis.Direction());
+    const ChainEnd &entry = from_high ? chain.high : chain.low, &end = from_high ? chain.low : chain.high;
+    Slot slot;
+    slot.name = "S" + fmt::format("{}", slots_.size() + 1);
+    slot.body = chain.body;
+    slot.axis = from_high ? chain.axis.Direction() : chain.axis.Direction().Reversed();
+    slot.open_end = b < 0;
+    slot.centre_a = point_on(chain.axis, entry.level);
+    slot.centre_b = slot.centre_a.Translated(to_b);
+    slot.direction = gp_Dir(to_b);
+    slot.width_mm = 2 * topology_.patches[a].surface.radius_mm;
+    slot.length_mm = to_b.Magnitude() + slot.width_mm * (slot.open_end ? 0.5 : 1.0);
+    slot.depth_mm = std::abs(entry.level - end.level);
+    slot.through = end.open;
+    own(slot, chain);
+    if (b >= 0) own(slot, half_turn_chain(topology_, b));
+    for (const int wall : {walls.first, walls.second})
+      for (int face : topology_.patches[wall].faces) slot.faces.push_back(face);
+    slots_.push_back(std::move(slot));
+  }
+
+  void own(Slot& slot, const Chain& chain) {
+    for (const ChainPiece& piece : chain.pieces) {
+      used_[piece.patch] = true;
+      for (int face : topology_.patches[piece.patch].faces) slot.faces.push_back(face);
+    }
+  }
+
+  const TopologyIndex& topology_;
+  std::vector<bool>& used_;
+  std::vector<Slot> slots_;
+};
+
 }  // namespace
 
 std::vector<Slot> find_slots(const TopologyIndex& topology, std::vector<bool>& used) {
-  std::vector<Slot> slots;
-  for (size_t i = 0; i < topology.patches.size(); ++i) {
-    const int a = static_cast<int>(i);
-    if (used[i] || !is_half_cylinder(topology, topology.patches[i])) continue;
-    const int b = opposite(topology, a);
-    if (b < 0 || used[b]) continue;
-    const gp_Ax1 axis = topology.patches[a].surface.axis();
-    const ChainPiece piece = measure_piece(topology, axis, a);
-    const ChainEnd low = measure_end(topology, axis, piece, -1),
-                   high = measure_end(topology, axis, piece, +1);
-    if (!low.open && !high.open) continue;
-    used[a] = used[b] = true;
-    const bool from_high = enter_at_high(low, high, axis.Direction());
-    const ChainEnd &entry = from_high ? high : low, &end = from_high ? low : high;
-    Slot slot;
-    slot.name = "S" + fmt::format("{}", slots.size() + 1);
-    slot.body = topology.patches[a].body;
-    slot.axis = from_high ? axis.Direction() : axis.Direction().Reversed();
-    slot.centre_a = point_on(axis, entry.level);
-    slot.centre_b = slot.centre_a.Translated(
-        gp_Vec(slot.centre_a, foot_on(topology.patches[b].surface.axis(), slot.centre_a)));
-    slot.direction = gp_Dir(gp_Vec(slot.centre_a, slot.centre_b));
-    slot.width_mm = 2 * topology.patches[a].surface.radius_mm;
-    slot.length_mm = slot.centre_a.Distance(slot.centre_b) + slot.width_mm;
-    slot.depth_mm = std::abs(entry.level - end.level);
-    slot.through = end.open;
-    for (int patch : {a, b})
-      for (int face : topology.patches[patch].faces) slot.faces.push_back(face);
-    for (int wall : smooth_sides(topology, a, axis.Direction()))
-      for (int face : topology.patches[wall].faces) slot.faces.push_back(face);
-    slots.push_back(std::move(slot));
-  }
-  return slots;
+  return SlotFinder(topology, used).run();
 }
 
 }  // namespace anvil

@@ -103,10 +103,24 @@ json corner_json(const CornerReport& report, const Corner& c, const In& in) {
   j["depth"] = in.length(c.depth_mm);
   j["reach"] = in.length(c.reach_mm);
   j["deviation"] = in.length(c.deviation_mm);
+  j["floor_radius"] = in.length(c.floor_radius_mm);
+  j["approximate"] = c.kind == CornerKind::kFreeForm;
   j["reach_approximate"] = c.reach_is_from_mesh;
   j["undercut"] = c.undercut;
   j["pocket"] = c.pocket >= 0 ? json(report.pockets[c.pocket].name) : json(nullptr);
   return j;
+}
+
+std::optional<double> width_of(const std::optional<Narrow>& narrow) {
+  return narrow ? std::optional(narrow->width_mm) : std::nullopt;
+}
+
+json passage_json(const std::optional<Narrow>& narrow, const In& in) {
+  if (!narrow) return nullptr;
+  return {{"width", in.length(narrow->width_mm)},
+          {"between", json::array({in.point(narrow->on_a), in.point(narrow->on_b)})},
+          {"faces", json::array({narrow->face_a, narrow->face_b})},
+          {"approximate", narrow->approximate}};
 }
 
 json pocket_json(const CornerReport& report, const Pocket& p, const In& in) {
@@ -122,8 +136,11 @@ json pocket_json(const CornerReport& report, const Pocket& p, const In& in) {
           {"smallest_corner", in.length(p.smallest_corner_mm)},
           {"sharp_corner", p.has_sharp_corner},
           {"floor_radius", in.length(p.floor_radius_mm)},
-          {"narrowest_passage", in.length(p.narrowest_mm)},
-          {"passages_not_looked_at", p.has_passages_not_looked_at},
+          {"sharp_floor", p.has_sharp_floor},
+          {"narrowest_passage", in.length(width_of(p.narrowest))},
+          {"passage", passage_json(p.narrowest, in)},
+          {"reach", in.length(p.reach_mm)},
+          {"round", p.round},
           {"largest_cutter", in.length(p.largest_cutter_mm)},
           {"corners", corners}};
 }
@@ -313,7 +330,10 @@ std::string corners_json(const Part& part, const CornerReport& report, Unit unit
                   {"smallest_wall_radius", in.length(report.smallest_wall_radius_mm)},
                   {"sharp_wall_corners", report.sharp_wall_corners},
                   {"largest_cutter", in.length(report.largest_cutter_mm)},
-                  {"narrowest_passage", in.length(report.narrowest_passage_mm)},
+                  {"smallest_approximate", report.smallest_is_approximate},
+                  {"narrowest_passage", in.length(width_of(report.narrowest_passage))},
+                  {"passage", passage_json(report.narrowest_passage, in)},
+                  {"not_judged", report.not_judged},
                   {"passages_not_looked_at", report.has_passages_not_looked_at},
                   {"faces_not_judged", report.not_judged.size()}});
 }

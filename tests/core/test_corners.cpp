@@ -1,5 +1,10 @@
 #include <gtest/gtest.h>
 
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakePolygon.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include "base/units.h"
+
 #include "demo/shapes.h"
 #include "inspect/corners.h"
 #include "support/expected_holes.h"
@@ -47,7 +52,7 @@ TEST(Corners, SmallestRadiusAndLargestCutter) {
   EXPECT_NEAR(*report.largest_cutter_mm, 3.0, kExact_mm);
   EXPECT_EQ(report.sharp_wall_corners, 1);
   EXPECT_NEAR(*report.smallest_slot_end_mm, 4.0, kExact_mm);
-  EXPECT_NEAR(*report.narrowest_passage_mm, 8.0, kExact_mm);  // the slot
+  EXPECT_NEAR(report.narrowest_passage->width_mm, 8.0, kExact_mm);  // the slot
 }
 
 TEST(Corners, PocketsOfTheSaddlePlate) {
@@ -58,7 +63,7 @@ TEST(Corners, PocketsOfTheSaddlePlate) {
   EXPECT_NEAR(*by_depth.at(12000)->smallest_corner_mm, 6, kExact_mm);
   EXPECT_NEAR(*by_depth.at(8000)->floor_radius_mm, 1, kExact_mm);
   EXPECT_TRUE(by_depth.at(6000)->has_sharp_corner);
-  EXPECT_NEAR(*by_depth.at(6000)->narrowest_mm, 16, kExact_mm);
+  EXPECT_NEAR(by_depth.at(6000)->narrowest->width_mm, 16, kExact_mm);
   EXPECT_TRUE(by_depth.at(22000)->through);
   for (const Pocket& pocket : report.pockets) EXPECT_FALSE(pocket.open);
 }
@@ -92,7 +97,7 @@ TEST(Corners, CornerUnderARoofIsUndercut) {
   ASSERT_FALSE(report.corners.empty());
   for (const Corner& corner : report.corners) EXPECT_TRUE(corner.undercut) << corner_name(corner.kind);
   EXPECT_FALSE(report.largest_cutter_mm);  // what cannot be cut limits nothing
-  EXPECT_FALSE(report.narrowest_passage_mm);
+  EXPECT_FALSE(report.narrowest_passage);
 }
 
 // A level is no height: nothing depends on where the part lies along the tool.
@@ -163,20 +168,60 @@ TEST(Corners, SharpCornersOfCurvedWallsHaveTheirAngle) {
   for (const Corner& corner : sharp) EXPECT_NEAR(corner.angle_rad, std::acos(0.6), 1e-6);
 }
 
-// The gap of 5 between two round islands is not measured: then the largest cutter says so.
-TEST(Corners, PassagesBetweenCurvedWallsAreNotPassedOverInSilence) {
-  const TopoDS_Shape pocketed =
-      cut(block({0, 0, 0}, {100, 80, 30}),
-          {pocket(gp_Ax2(gp_Pnt(50, 40, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {80, 60, 10, {8, 8, 8, 8}})});
-  const CornerReport plain = corners_of(*part_of(pocketed), gp_Dir(0, 0, 1));
-  EXPECT_FALSE(plain.has_passages_not_looked_at);
-  EXPECT_EQ(reservations_text(plain, 20), "");
-  const TopoDS_Shape islands = join(pocketed, {rod(gp_Ax2(gp_Pnt(40, 40, 20), gp_Dir(0, 0, 1)), 15, 10),
-                                               rod(gp_Ax2(gp_Pnt(60, 40, 20), gp_Dir(0, 0, 1)), 15, 10)});
+TopoDS_Shape pocketed_block() {
+  return cut(block({0, 0, 0}, {100, 80, 30}),
+             {pocket(gp_Ax2(gp_Pnt(50, 40, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {80, 60, 10, {8, 8, 8, 8}})});
+}
+
+void expect_passage(const TopoDS_Shape& islands, double width) {
   const CornerReport report = corners_of(*part_of(islands), gp_Dir(0, 0, 1));
-  ASSERT_TRUE(report.largest_cutter_mm);
-  EXPECT_TRUE(report.has_passages_not_looked_at);
-  EXPECT_EQ(reservations_text(report, 20), "passages between curved walls not looked at");
+  ASSERT_TRUE(report.narrowest_passage);
+  EXPECT_NEAR(report.narrowest_passage->width_mm, width, kExact_mm);
+  EXPECT_NEAR(report.narrowest_passage->on_a.Distance(report.narrowest_passage->on_b), width, kExact_mm);
+  EXPECT_FALSE(report.narrowest_passage->approximate);
+  EXPECT_NEAR(*report.largest_cutter_mm, width, kExact_mm);
+  ASSERT_EQ(report.pockets.size(), 1u);
+  EXPECT_FALSE(report.pockets.front().open);  // islands do not open a pocket
+}
+
+const gp_Dir kUp(0, 0, 1);
+
+TEST(Passages, BetweenRoundIslands) {
+  expect_passage(join(pocketed_block(), {rod(gp_Ax2(gp_Pnt(40, 40, 20), kUp), 15, 10),
+                                         rod(gp_Ax2(gp_Pnt(60, 40, 20), kUp), 15, 10)}),
+                 5);
+}
+
+TEST(Passages, BetweenFlatIslandsThatFaceOverAPieceOfTheirSides) {
+  expect_passage(join(pocketed_block(), {block({30, 25, 20}, {45, 44, 30}), block({48, 40, 20}, {60, 60, 30})}), 3);
+}
+
+TEST(Passages, BetweenABossAndAWall) {
+  // The wall stands at x = 10; the boss of 20 with its middle at 24 leaves 4.
+  expect_passage(join(pocketed_block(), {rod(gp_Ax2(gp_Pnt(24, 40, 20), kUp), 20, 10)}), 4);
+}
+
+TEST(Passages, BetweenIslandsCornerToCorner) {
+  expect_passage(join(pocketed_block(), {block({30, 25, 20}, {45, 40, 30}), block({48, 44, 20}, {60, 60, 30})}), 5);
+}
+
+// Two walls that lean to each other by 4 degrees end 6 apart: the mouth is from the end of one square to the other.
+TEST(Passages, AtAMouthBetweenWallsThatAreNotParallel) {
+  const double lean = std::tan(radians(4));
+  BRepBuilderAPI_MakePolygon outline;
+  for (const gp_Pnt& p : {gp_Pnt(40, 46, 20), gp_Pnt(70, 46 + 30 * lean, 20), gp_Pnt(70, 60, 20), gp_Pnt(40, 60, 20)})
+    outline.Add(p);
+  outline.Close();
+  const TopoDS_Shape leaning =
+      BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline.Wire()).Face(), gp_Vec(0, 0, 10)).Shape();
+  expect_passage(join(pocketed_block(), {leaning, block({38, 25, 20}, {72, 40, 30})}), 6);
+}
+
+TEST(Passages, AreNotTooNarrowWhereThereIsNone) {
+  const CornerReport report = corners_of(*part_of(pocketed_block()), kUp);
+  EXPECT_NEAR(report.narrowest_passage->width_mm, 60, kExact_mm);  // from wall to wall
+  EXPECT_NEAR(*report.largest_cutter_mm, 16, kExact_mm);
+  EXPECT_EQ(reservations_text(report, 20), "");
 }
 
 }  // namespace

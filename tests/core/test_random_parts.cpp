@@ -186,8 +186,8 @@ TEST(RandomParts, PocketsHaveTheCornersTheyWereCutWith) {
     ASSERT_EQ(report->smallest_wall_radius_mm.has_value(), !expected.empty());
     EXPECT_NEAR(report->smallest_wall_radius_mm.value_or(0), expected.empty() ? 0 : expected.front(),
                 kExact_mm);
-    ASSERT_TRUE(report->pockets.front().narrowest_mm);
-    EXPECT_NEAR(*report->pockets.front().narrowest_mm, std::min(shape.width, shape.height), kExact_mm);
+    ASSERT_TRUE(report->pockets.front().narrowest);
+    EXPECT_NEAR(report->pockets.front().narrowest->width_mm, std::min(shape.width, shape.height), kExact_mm);
   }
 }
 

@@ -1,0 +1,334 @@
+#include "inspect/passages.h"
+
+#include <boost/polygon/voronoi.hpp>
+#include <map>
+#include <unordered_map>
+
+#include "base/tolerance.h"
+#include "geom/primitives.h"
+
+namespace anvil {
+namespace {
+
+using Diagram = boost::polygon::voronoi_diagram<double>;
+
+struct GridSegment {
+  ClipperLib::IntPoint a, b;
+};
+
+}  // namespace
+}  // namespace anvil
+
+template <>
+struct boost::polygon::geometry_concept<ClipperLib::IntPoint> {
+  using type = point_concept;
+};
+template <>
+struct boost::polygon::point_traits<ClipperLib::IntPoint> {
+  using coordinate_type = int;
+  static coordinate_type get(const ClipperLib::IntPoint& point, orientation_2d orient) {
+    return static_cast<int>(orient == HORIZONTAL ? point.X : point.Y);
+  }
+};
+template <>
+struct boost::polygon::geometry_concept<anvil::GridSegment> {
+  using type = segment_concept;
+};
+template <>
+struct boost::polygon::segment_traits<anvil::GridSegment> {
+  using coordinate_type = int;
+  using point_type = ClipperLib::IntPoint;
+  static point_type get(const anvil::GridSegment& segment, direction_1d direction) {
+    return direction.to_int() ? segment.b : segment.a;
+  }
+};
+
+namespace anvil {
+namespace {
+
+constexpr double kOpposite = -0.99995;  // cosine between the ways to both sides: within 0.6 degrees of straight
+constexpr int kAlternations = 60;
+
+struct Gap {
+  double width = 0;  // in the stack's grid
+  FlatPoint a, b;
+};
+
+FlatPoint minus(const FlatPoint& a, const FlatPoint& b) {
+  return {a.x - b.x, a.y - b.y};
+}
+double dot(const FlatPoint& a, const FlatPoint& b) {
+  return a.x * b.x + a.y * b.y;
+}
+double length(const FlatPoint& v) {
+  return std::hypot(v.x, v.y);
+}
+
+FlatPoint nearest_on(const FlatPoint& p, const FlatPoint& a, const FlatPoint& b) {
+  const FlatPoint along = minus(b, a);
+  const double square = dot(along, along);
+  const double t = square > 0 ? std::clamp(dot(minus(p, a), along) / square, 0.0, 1.0) : 0;
+  return {a.x + t * along.x, a.y + t * along.y};
+}
+
+// The medial axis of the free side of polygons.
+class FreeMiddle {
+ public:
+  explicit FreeMiddle(const ClipperLib::Paths& blocked) {
+    for (const ClipperLib::Path& path : blocked)
+      for (size_t i = 0; i < path.size(); ++i) segments_.push_back({path[i], path[(i + 1) % path.size()]});
+    if (!segments_.empty()) boost::polygon::construct_voronoi(segments_.begin(), segments_.end(), &diagram_);
+  }
+
+  std::vector<Gap> gaps() const {
+    std::vector<Gap> found;
+    for (const auto& edge : diagram_.edges()) {
+      if (!edge.is_primary() || edge.cell() > edge.twin()->cell()) continue;
+      look_between(*edge.cell(), *edge.twin()->cell(), edge, found);
+    }
+    for (const auto& vertex : diagram_.vertices()) look_around(vertex, found);
+    return found;
+  }
+
+ private:
+  using Cell = Diagram::cell_type;
+  using Edge = Diagram::edge_type;
+  using Vertex = Diagram::vertex_type;
+
+  static FlatPoint as_flat(const ClipperLib::IntPoint& p) {
+    return {static_cast<double>(p.X), static_cast<double>(p.Y)};
+  }
+
+  // The nearest point of a cell's site.
+  FlatPoint touch(const Cell& cell, const FlatPoint& p) const {
+    const GridSegment& segment = segments_[cell.source_index()];
+    if (cell.contains_segment()) return nearest_on(p, as_flat(segment.a), as_flat(segment.b));
+    return as_flat(cell.source_category() == boost::polygon::SOURCE_CATEGORY_SEGMENT_START_POINT ? segment.a
+                                                                                                 : segment.b);
+  }
+
+  // Material lies to the left of a segment; the neighbours of a point decide for it.
+  bool is_free(const Cell& cell, const FlatPoint& p) const {
+    const GridSegment& s = segments_[cell.source_index()];
+    const FlatPoint a = as_flat(s.a), along = minus(as_flat(s.b), a), to = minus(p, a);
+    if (cell.contains_segment()) return along.x * to.y - along.y * to.x < 0;
+    return true;  // the other site, or its opposite touch, decides
+  }
+
+  void take(const Cell& a, const Cell& b, const FlatPoint& middle, std::vector<Gap>& found) const {
+    const FlatPoint on_a = touch(a, middle), on_b = touch(b, middle);
+    const FlatPoint to_a = minus(on_a, middle), to_b = minus(on_b, middle);
+    const double near = length(to_a), far = length(to_b);
+    if (near < 1 || far < 1 || dot(to_a, to_b) > kOpposite * near * far) return;
+    if (!is_free(a, middle) || !is_free(b, middle)) return;
+    found.push_back({length(minus(on_a, on_b)), on_a, on_b});
+  }
+
+  // Along the edge between two sites the distance is least where the way between them crosses it straight.
+  void look_between(const Cell& a, const Cell& b, const Edge& edge, std::vector<Gap>& found) const {
+    const Vertex *from = edge.vertex0(), *to = edge.vertex1();
+    if (!from || !to) return;
+    const FlatPoint p{from->x(), from->y()}, q{to->x(), to->y()};
+    take(a, b, p, found);
+    take(a, b, q, found);
+    if (a.contains_segment() && b.contains_segment()) return;
+    const Cell &point = a.contains_point() ? a : b, &other = a.contains_point() ? b : a;
+    const FlatPoint here = touch(point, p);
+    const FlatPoint there = other.contains_point() ? touch(other, p) : foot(other, here);
+    const FlatPoint middle{(here.x + there.x) / 2, (here.y + there.y) / 2};
+    const FlatPoint span = minus(q, p);
+    const double t = dot(minus(middle, p), span);
+    if (t < 0 || t > dot(span, span)) return;
+    take(a, b, middle, found);
+  }
+
+  FlatPoint foot(const Cell& segment, const FlatPoint& p) const {
+    const GridSegment& s = segments_[segment.source_index()];
+    return nearest_on(p, as_flat(s.a), as_flat(s.b));
+  }
+
+  void look_around(const Vertex& vertex, std::vector<Gap>& found) const {
+    std::vector<const Cell*> cells;
+    const Edge* edge = vertex.incident_edge();
+    do {
+      cells.push_back(edge->cell());
+      edge = edge->rot_next();
+    } while (edge != vertex.incident_edge());
+    if (cells.size() < 4) return;  // with three, every two share an edge
+    for (size_t i = 0; i < cells.size(); ++i)
+      for (size_t j = i + 1; j < cells.size(); ++j) take(*cells[i], *cells[j], {vertex.x(), vertex.y()}, found);
+  }
+
+  std::vector<GridSegment> segments_;
+  Diagram diagram_;
+};
+
+// Which face of the part a place on a section's outline belongs to.
+class FaceLookup {
+ public:
+  FaceLookup(const std::vector<Slab>& slabs, size_t upto, double cell_mm) : cell_mm_(cell_mm) {
+    for (size_t s = 0; s <= upto; ++s)
+      for (const Outline& outline : slabs[s].outlines)
+        for (size_t i = 0; i < outline.points.size(); ++i)
+          add({outline.points[i], outline.points[(i + 1) % outline.points.size()], outline.faces[i]});
+  }
+
+  [[nodiscard]] int face_at(const FlatPoint& p) const {
+    int found = -1;
+    double nearest = cell_mm_;
+    const auto [column, row] = cell_of(p);
+    for (int dx = -1; dx <= 1; ++dx)
+      for (int dy = -1; dy <= 1; ++dy) {
+        const auto at = cells_.find(key(column + dx, row + dy));
+        if (at == cells_.end()) continue;
+        for (const int i : at->second) {
+          const double off = length(minus(p, nearest_on(p, sides_[i].a, sides_[i].b)));
+          if (off >= nearest) continue;
+          nearest = off;
+          found = sides_[i].face;
+        }
+      }
+    return found;
+  }
+
+ private:
+  struct Side {
+    FlatPoint a, b;
+    int face;
+  };
+  static std::int64_t key(int column, int row) {
+    return static_cast<std::int64_t>(column) << 32 ^ static_cast<std::uint32_t>(row);
+  }
+  [[nodiscard]] std::pair<int, int> cell_of(const FlatPoint& p) const {
+    return {static_cast<int>(std::floor(p.x / cell_mm_)), static_cast<int>(std::floor(p.y / cell_mm_))};
+  }
+  void add(const Side& side) {
+    const int index = static_cast<int>(sides_.size());
+    sides_.push_back(side);
+    const int steps = 1 + static_cast<int>(2 * length(minus(side.b, side.a)) / cell_mm_);
+    std::int64_t last = 0;
+    for (int i = 0; i <= steps; ++i) {
+      const double t = static_cast<double>(i) / steps;
+      const auto [column, row] =
+          cell_of({side.a.x + t * (side.b.x - side.a.x), side.a.y + t * (side.b.y - side.a.y)});
+      const std::int64_t now = key(column, row);
+      if (i == 0 || now != last) cells_[now].push_back(index);
+      last = now;
+    }
+  }
+
+  double cell_mm_;
+  std::vector<Side> sides_;
+  std::unordered_map<std::int64_t, std::vector<int>> cells_;
+};
+
+class PassageFinder {
+ public:
+  PassageFinder(const Part& part, const SectionStack& stack) : topology_(part.topology()), stack_(stack) {}
+
+  std::vector<Passage> run(const Progress& progress) {
+    for (size_t s = 0; s < stack_.slabs.size() && !progress.stop(); ++s)
+      if (s == 0 || !same_as_above(s)) look_at(s);
+    std::vector<Passage> sorted;
+    for (auto& [patches, passage] : narrowest_) sorted.push_back(passage);
+    std::sort(sorted.begin(), sorted.end(), [](const Passage& a, const Passage& b) { return a.width_mm < b.width_mm; });
+    return sorted;
+  }
+
+ private:
+  // Nothing new stands there.
+  [[nodiscard]] bool same_as_above(size_t s) const {
+    return stack_.slabs[s].blocked == stack_.slabs[s - 1].blocked;
+  }
+
+  void look_at(size_t s) {
+    std::vector<Gap> gaps = FreeMiddle(stack_.slabs[s].blocked).gaps();
+    if (gaps.empty()) return;
+    std::sort(gaps.begin(), gaps.end(), [](const Gap& a, const Gap& b) { return a.width < b.width; });
+    const FaceLookup faces(stack_.slabs, s, lookup_mm());
+    const double level = (stack_.slabs[s].bottom_mm + stack_.slabs[s].top_mm) / 2;
+    for (const Gap& gap : gaps) {
+      const FlatPoint a{gap.a.x / stack_.per_mm, gap.a.y / stack_.per_mm},
+          b{gap.b.x / stack_.per_mm, gap.b.y / stack_.per_mm};
+      consider(faces.face_at(a), faces.face_at(b), a, b, level);
+    }
+  }
+
+  [[nodiscard]] double lookup_mm() const { return std::max(4 * stack_.bound_mm, 1e5 / stack_.per_mm); }
+
+  void consider(int face_a, int face_b, const FlatPoint& a, const FlatPoint& b, double level) {
+    if (face_a < 0 || face_b < 0) return;
+    const int patch_a = topology_.faces[face_a].patch, patch_b = topology_.faces[face_b].patch;
+    if (patch_a == patch_b && topology_.patches[patch_a].surface.kind != SurfaceKind::kFreeForm) return;
+    const double width = length(minus(a, b));
+    const auto at = narrowest_.find(std::minmax(patch_a, patch_b));
+    if (at != narrowest_.end() && at->second.width_mm <= width + 2 * stack_.bound_mm) return;
+    Passage passage;
+    passage.face_a = face_a;
+    passage.face_b = face_b;
+    passage.approximate = !is_exact(face_a) || !is_exact(face_b);
+    passage.on_a = in_part(a, level);
+    passage.on_b = in_part(b, level);
+    if (!passage.approximate) make_exact(passage);
+    passage.width_mm = passage.on_a.Distance(passage.on_b);
+    if (at == narrowest_.end() || passage.width_mm < at->second.width_mm)
+      narrowest_[std::minmax(patch_a, patch_b)] = passage;
+  }
+
+  [[nodiscard]] gp_Pnt in_part(const FlatPoint& p, double level) const {
+    const gp_Ax2& f = stack_.frame;
+    return f.Location().Translated(gp_Vec(f.XDirection()) * p.x + gp_Vec(f.YDirection()) * p.y +
+                                   gp_Vec(f.Direction()) * level);
+  }
+
+  [[nodiscard]] bool is_exact(int face) const {
+    const Surface& s = topology_.faces[face].surface;
+    if (s.kind == SurfaceKind::kPlane) return square(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
+    return s.kind == SurfaceKind::kCylinder && parallel(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
+  }
+
+  // The point of a wall nearest to p, at p's level.
+  [[nodiscard]] gp_Pnt foot_on_wall(int face, const gp_Pnt& p) const {
+    const Surface& s = topology_.faces[face].surface;
+    if (s.kind == SurfaceKind::kPlane) return foot_on(s.plane(), p);
+    const gp_Pnt middle = foot_on(s.axis(), p);
+    const gp_Vec out(middle, p);
+    if (out.Magnitude() < 1e-9) return p;
+    return middle.Translated(out.Normalized() * s.radius_mm);
+  }
+
+  // How far the polygons may have put a point off its place along the wall: by rounding to the grid, and on arcs by
+  // up to a chord.
+  [[nodiscard]] double may_slide(int face) const {
+    const Surface& s = topology_.faces[face].surface;
+    const double rounding = 8 / stack_.per_mm;
+    return s.kind == SurfaceKind::kPlane ? rounding : rounding + std::sqrt(8 * s.radius_mm * stack_.arc_mm);
+  }
+
+  // Going to and fro between the two walls leads to where they are nearest; an end that is the edge of a wall, and
+  // not the nearest place of its surface, stays where it is.
+  void make_exact(Passage& passage) const {
+    const gp_Pnt a0 = passage.on_a, b0 = passage.on_b;
+    const double slide_a = may_slide(passage.face_a), slide_b = may_slide(passage.face_b);
+    for (int i = 0; i < kAlternations; ++i) {
+      const gp_Pnt next_a = foot_on_wall(passage.face_a, passage.on_b);
+      if (next_a.Distance(a0) < slide_a) passage.on_a = next_a;
+      const gp_Pnt next_b = foot_on_wall(passage.face_b, passage.on_a);
+      const double moved = next_b.Distance(passage.on_b);
+      if (next_b.Distance(b0) < slide_b) passage.on_b = next_b;
+      if (moved < 1e-12) break;
+    }
+  }
+
+  const TopologyIndex& topology_;
+  const SectionStack& stack_;
+  std::map<std::pair<int, int>, Passage> narrowest_;
+};
+
+}  // namespace
+
+std::vector<Passage> passages_in(const Part& part, const SectionStack& stack, const Progress& progress) {
+  return PassageFinder(part, stack).run(progress);
+}
+
+}  // namespace anvil

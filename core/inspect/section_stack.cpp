@@ -1,0 +1,107 @@
+#include "inspect/section_stack.h"
+
+#include <Bnd_Box.hxx>
+#include <algorithm>
+#include <cmath>
+
+#include "geom/primitives.h"
+#include "part/ray_caster.h"
+
+namespace anvil {
+namespace {
+
+constexpr double kGridSpan = 268435456.0;  // 2^28: room to grow within what polygons and diagrams can count
+constexpr double kArc = 1e-5;              // of the part's extent
+constexpr double kThinnest = 1e-6;         // of the extent: levels nearer than this are one
+constexpr size_t kMostLevels = 96;
+constexpr int kDivisions = 40;  // of the whole height, where the part leans
+
+double level_of(const gp_Ax2& frame, const gp_Pnt& p) {
+  return gp_Vec(frame.Location(), p).Dot(gp_Vec(frame.Direction()));
+}
+
+// Ends of floors and walls: there the part has vertices.
+std::vector<double> ends(const Part& part, const gp_Ax2& frame, const MeshSlicer& slicer, double extent) {
+  std::vector<double> levels{slicer.lowest(), slicer.highest()};
+  for (const VertexInfo& vertex : part.topology().vertices) levels.push_back(level_of(frame, vertex.point));
+  std::sort(levels.begin(), levels.end());
+  double nearest = kThinnest * extent;
+  std::vector<double> kept;
+  while (true) {
+    kept.clear();
+    for (const double level : levels)
+      if (kept.empty() || level - kept.back() > nearest) kept.push_back(level);
+    if (kept.size() <= kMostLevels) break;
+    nearest *= 2;
+  }
+  return kept;
+}
+
+class StackBuilder {
+ public:
+  StackBuilder(const Part& part, const gp_Dir& axis, const std::vector<bool>& filled, const Progress& progress)
+      : part_(part), filled_(filled), progress_(progress) {
+    Bnd_Box box;
+    for (const VertexInfo& vertex : part.topology().vertices) box.Add(vertex.point);
+    gp_Pnt middle(0, 0, 0);
+    if (!box.IsVoid()) middle = midpoint(box.CornerMin(), box.CornerMax());
+    extent_ = box.IsVoid() ? 1 : std::max(1e-6, std::sqrt(box.SquareExtent()));
+    stack_.frame = gp_Ax2(middle, axis);
+    stack_.base_mm = middle.XYZ().Dot(axis.XYZ());
+    stack_.per_mm = kGridSpan / extent_;
+    stack_.arc_mm = kArc * extent_;
+    stack_.bound_mm = 2 * stack_.arc_mm;
+  }
+
+  Result<SectionStack> run() {
+    const MeshSlicer slicer(part_, stack_.frame, stack_.arc_mm);
+    const std::vector<double> levels = ends(part_, stack_.frame, slicer, extent_);
+    const double height = slicer.highest() - slicer.lowest();
+    for (size_t i = levels.size(); i-- > 1;) {
+      const double bottom = levels[i - 1], top = levels[i];
+      const bool leans = !slicer.is_prismatic(bottom, top);
+      if (leans) stack_.bound_mm = std::max(stack_.bound_mm, rays_of(part_).deviation_mm());
+      const int pieces = leans ? static_cast<int>(std::ceil((top - bottom) / height * kDivisions)) : 1;
+      for (int k = pieces; k-- > 0;) {
+        if (progress_.stop()) return refuse(RefusalCode::kCancelled, "stopped");
+        add(slicer, bottom + (top - bottom) * k / pieces, bottom + (top - bottom) * (k + 1) / pieces);
+      }
+    }
+    return std::move(stack_);
+  }
+
+ private:
+  void add(const MeshSlicer& slicer, double bottom, double top) {
+    Slab slab{bottom, top, {}, {}};
+    MeshSlicer::Slice slice = slicer.at((bottom + top) / 2);
+    stack_.complete = stack_.complete && slice.complete;
+    ClipperLib::Clipper joined;
+    for (Outline& outline : slice.outlines) {
+      const bool hole = std::all_of(outline.faces.begin(), outline.faces.end(), [&](int f) { return filled_[f]; });
+      if (hole && outline.area() < 0) continue;
+      ClipperLib::Path path;
+      for (const FlatPoint& p : outline.points) path.push_back(stack_.grid(p));
+      joined.AddPath(path, ClipperLib::ptSubject, true);
+      slab.outlines.push_back(std::move(outline));
+    }
+    if (!stack_.slabs.empty()) joined.AddPaths(stack_.slabs.back().blocked, ClipperLib::ptSubject, true);
+    joined.Execute(ClipperLib::ctUnion, slab.blocked, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    ClipperLib::CleanPolygons(slab.blocked);
+    stack_.slabs.push_back(std::move(slab));
+  }
+
+  const Part& part_;
+  const std::vector<bool>& filled_;
+  const Progress& progress_;
+  SectionStack stack_;
+  double extent_ = 1;
+};
+
+}  // namespace
+
+Result<SectionStack> sections_along(const Part& part, const gp_Dir& axis, const std::vector<bool>& filled,
+                                    const Progress& progress) {
+  return StackBuilder(part, axis, filled, progress).run();
+}
+
+}  // namespace anvil
