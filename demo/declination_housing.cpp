@@ -115,7 +115,7 @@ class HousingBuilder {
     tools_.push_back(pocket(at, {50, 40, 10, {8, 8, 8, 8}, 3}));
     for (double y : {-1.0, 1.0})
       for (double z : {-1.0, 1.0})
-        part_.wall_corners.push_back({"wall-round", 8, gp_Pnt(-70, -5 + y * 17, 35 + z * 12), 70, 63});
+        part_.wall_corners.push_back({"wall-round", 8, gp_Pnt(-70, -5 + y * 17, 35 + z * 12), 70, 60});
     part_.floor_radii = {3};
   }
 

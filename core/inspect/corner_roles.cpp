@@ -58,7 +58,8 @@ class RoleFinder {
       case SurfaceKind::kCylinder:
         return parallel(d, axis_, kWall_rad) ? role_of_cylinder(index) : Role::kOther;
       case SurfaceKind::kCone:
-        if (!s.inside || !parallel(d, axis_, kWall_rad)) return Role::kOther;
+        if (!parallel(d, axis_, kWall_rad)) return Role::kOther;
+        if (!s.inside) return std::abs(s.semi_angle_rad) <= kMostDraft_rad ? Role::kDraftWall : Role::kOther;
         return turns_[index] < kHalfTurn_rad - kTurnSlack_rad ? Role::kTaper : Role::kHole;
       case SurfaceKind::kFreeForm:
         switch (steepness_of(topology_.faces[patch.faces.front()].face, axis_)) {

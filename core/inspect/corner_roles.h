@@ -10,7 +10,7 @@ namespace anvil {
 enum class Role {
   kOther,
   kWall,        // plane, outside cylinder, or of free form but extruded: along the axis
-  kDraftWall,   // a plane that leans back from the axis: draft
+  kDraftWall,   // a plane, or the outside of a cone, that leans back from the axis: draft
   kFreeWall,    // of free form, steep but not along the axis
   kFloor,       // plane facing the spindle
   kWallCorner,  // concave cylinder along the axis, less than half a turn

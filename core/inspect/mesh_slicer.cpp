@@ -16,13 +16,15 @@ namespace {
 constexpr double kOnePoint_mm = 1e-7;
 constexpr double kUpright = 1e-4;  // sine
 
+// Bodies that touch are cut each for itself.
 struct PointKey {
+  int body;
   std::int64_t x, y, z;
-  bool operator==(const PointKey& o) const { return x == o.x && y == o.y && z == o.z; }
+  bool operator==(const PointKey& o) const = default;
 };
 struct PointHash {
   size_t operator()(const PointKey& k) const {
-    return static_cast<size_t>(k.x * 73856093 ^ k.y * 19349663 ^ k.z * 83492791);
+    return static_cast<size_t>(k.body ^ k.x * 73856093 ^ k.y * 19349663 ^ k.z * 83492791);
   }
 };
 
@@ -43,7 +45,9 @@ double Outline::area() const {
 
 MeshSlicer::MeshSlicer(const Part& part, const gp_Ax2& frame, double arc_tolerance_mm)
     : arc_tolerance_mm_(arc_tolerance_mm) {
+  std::vector<int> bodies;
   for (const FaceInfo& face : part.topology().faces) {
+    bodies.push_back(face.body);
     Circle circle;
     if (face.surface.kind == SurfaceKind::kCylinder &&
         parallel(face.surface.position.Direction(), frame.Direction(), kWall_rad)) {
@@ -52,20 +56,21 @@ MeshSlicer::MeshSlicer(const Part& part, const gp_Ax2& frame, double arc_toleran
     }
     circles_.push_back(circle);
   }
-  index_facets(rays_of(part).triangles(), frame);
+  index_facets(rays_of(part).triangles(), bodies, frame);
   index_sides();
 }
 
-void MeshSlicer::index_facets(const std::vector<Triangle>& triangles, const gp_Ax2& frame) {
+void MeshSlicer::index_facets(const std::vector<Triangle>& triangles, const std::vector<int>& bodies,
+                              const gp_Ax2& frame) {
   std::unordered_map<PointKey, int, PointHash> known;
   known.reserve(triangles.size());
   lowest_ = 1e300;
   highest_ = -1e300;
-  const auto vertex = [&](const gp_Pnt& at) {
+  const auto vertex = [&](int body, const gp_Pnt& at) {
     const gp_Pnt p = read_in(frame, at);
     const auto cell = [](double v) { return static_cast<std::int64_t>(std::llround(v / (8 * kOnePoint_mm))); };
     const auto [known_at, is_new] =
-        known.try_emplace({cell(p.X()), cell(p.Y()), cell(p.Z())}, static_cast<int>(vertices_.size()));
+        known.try_emplace({body, cell(p.X()), cell(p.Y()), cell(p.Z())}, static_cast<int>(vertices_.size()));
     if (is_new) {
       vertices_.push_back({p.X(), p.Y(), p.Z()});
       lowest_ = std::min(lowest_, p.Z());
@@ -75,7 +80,8 @@ void MeshSlicer::index_facets(const std::vector<Triangle>& triangles, const gp_A
   };
   facets_.reserve(triangles.size());
   for (const Triangle& t : triangles) {
-    Facet facet{{vertex(t.a), vertex(t.b), vertex(t.c)}, {}, t.face, false, 0, 0};
+    const int body = bodies[t.face];
+    Facet facet{{vertex(body, t.a), vertex(body, t.b), vertex(body, t.c)}, {}, t.face, false, 0, 0};
     const auto& v = facet.vertices;
     if (v[0] == v[1] || v[1] == v[2] || v[2] == v[0]) continue;
     facet.bottom = std::min({vertices_[v[0]].level, vertices_[v[1]].level, vertices_[v[2]].level});

@@ -7,6 +7,7 @@
 #include <gp_Ax2.hxx>
 #include <vector>
 
+#include "part/mesh.h"
 #include "part/part.h"
 
 namespace anvil {
@@ -56,7 +57,8 @@ class MeshSlicer {
     FlatPoint centre;
     double radius_mm = 0;  // 0: the face is no cylinder along the axis
   };
-  void index_facets(const std::vector<Triangle>& triangles, const gp_Ax2& frame);
+  // `bodies` by face.
+  void index_facets(const std::vector<Triangle>& triangles, const std::vector<int>& bodies, const gp_Ax2& frame);
   void index_sides();
   [[nodiscard]] FlatPoint crossing(const Side& side, double level) const;
   void add_arc(Outline& outline, const FlatPoint& from, const FlatPoint& to, int face) const;

@@ -5,7 +5,9 @@
 #include <unordered_map>
 
 #include "base/tolerance.h"
+#include "base/units.h"
 #include "geom/primitives.h"
+#include "inspect/coaxial.h"
 
 namespace anvil {
 namespace {
@@ -48,6 +50,7 @@ namespace {
 
 constexpr double kOpposite = -0.99995;  // cosine between the ways to both sides: within 0.6 degrees of straight
 constexpr int kAlternations = 60;
+constexpr double kMoreThanHalf_rad = kPi + 1e-3;
 
 struct Gap {
   double width = 0;  // in the stack's grid
@@ -173,9 +176,9 @@ class FaceLookup {
           add({outline.points[i], outline.points[(i + 1) % outline.points.size()], outline.faces[i]});
   }
 
-  [[nodiscard]] int face_at(const FlatPoint& p) const {
-    int found = -1;
-    double nearest = cell_mm_;
+  // The faces there, the nearest first.
+  [[nodiscard]] std::vector<int> faces_at(const FlatPoint& p, double within_mm) const {
+    std::vector<std::pair<double, int>> near;
     const auto [column, row] = cell_of(p);
     for (int dx = -1; dx <= 1; ++dx)
       for (int dy = -1; dy <= 1; ++dy) {
@@ -183,12 +186,14 @@ class FaceLookup {
         if (at == cells_.end()) continue;
         for (const int i : at->second) {
           const double off = length(minus(p, nearest_on(p, sides_[i].a, sides_[i].b)));
-          if (off >= nearest) continue;
-          nearest = off;
-          found = sides_[i].face;
+          if (off < within_mm) near.emplace_back(off, sides_[i].face);
         }
       }
-    return found;
+    std::sort(near.begin(), near.end());
+    std::vector<int> faces;
+    for (const auto& [off, face] : near)
+      if (std::find(faces.begin(), faces.end(), face) == faces.end()) faces.push_back(face);
+    return faces;
   }
 
  private:
@@ -224,7 +229,7 @@ class FaceLookup {
 
 class PassageFinder {
  public:
-  PassageFinder(const Part& part, const SectionStack& stack) : topology_(part.topology()), stack_(stack) {}
+  PassageFinder(const Part& part, const SectionStack& stack) : topology_(part.topology()), turns_(whole_turns(part).by_patch), stack_(stack) {}
 
   std::vector<Passage> run(const Progress& progress) {
     for (size_t s = 0; s < stack_.slabs.size() && !progress.stop(); ++s)
@@ -250,14 +255,26 @@ class PassageFinder {
     for (const Gap& gap : gaps) {
       const FlatPoint a{gap.a.x / stack_.per_mm, gap.a.y / stack_.per_mm},
           b{gap.b.x / stack_.per_mm, gap.b.y / stack_.per_mm};
-      consider(faces.face_at(a), faces.face_at(b), a, b, level);
+      const std::vector<int> at_a = faces.faces_at(a, lookup_mm()), at_b = faces.faces_at(b, lookup_mm());
+      if (!at_a.empty() && !at_b.empty() && !is_mouth_of_a_relief(at_a, at_b))
+        consider(at_a.front(), at_b.front(), a, b, level);
     }
   }
 
   [[nodiscard]] double lookup_mm() const { return std::max(4 * stack_.bound_mm, 1e5 / stack_.per_mm); }
 
+  // The two edges at which a bore of more than half a turn opens into a pocket's corner: narrower than the bore, but
+  // the cutter comes down into it.
+  [[nodiscard]] bool is_mouth_of_a_relief(const std::vector<int>& at_a, const std::vector<int>& at_b) const {
+    return std::any_of(at_a.begin(), at_a.end(), [&](int a) {
+      const Surface& s = topology_.faces[a].surface;
+      const int patch = topology_.faces[a].patch;
+      return s.kind == SurfaceKind::kCylinder && s.inside && turns_[patch] > kMoreThanHalf_rad &&
+             std::any_of(at_b.begin(), at_b.end(), [&](int b) { return topology_.faces[b].patch == patch; });
+    });
+  }
+
   void consider(int face_a, int face_b, const FlatPoint& a, const FlatPoint& b, double level) {
-    if (face_a < 0 || face_b < 0) return;
     const int patch_a = topology_.faces[face_a].patch, patch_b = topology_.faces[face_b].patch;
     if (patch_a == patch_b && topology_.patches[patch_a].surface.kind != SurfaceKind::kFreeForm) return;
     const double width = length(minus(a, b));
@@ -321,6 +338,7 @@ class PassageFinder {
   }
 
   const TopologyIndex& topology_;
+  const std::vector<double>& turns_;
   const SectionStack& stack_;
   std::map<std::pair<int, int>, Passage> narrowest_;
 };

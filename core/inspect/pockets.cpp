@@ -109,12 +109,20 @@ class PocketFinder {
   void measure_passages(const Progress& progress) {
     report_.has_passages_not_looked_at = !stack_.complete;
     for (const Passage& p : passages_in(part_, stack_, progress)) {
+      if (!is_a_side(p.face_a) || !is_a_side(p.face_b)) continue;
       const Narrow narrow{p.width_mm, p.on_a, p.on_b, p.face_a, p.face_b, p.approximate};
       const int a = pocket_of_[topology_.faces[p.face_a].patch], b = pocket_of_[topology_.faces[p.face_b].patch];
       for (const int pocket : {a, b})
         if (pocket >= 0 && !pockets_[pocket].narrowest) pockets_[pocket].narrowest = narrow;
       if (a < 0 && b < 0 && !report_.narrowest_passage) report_.narrowest_passage = narrow;
     }
+  }
+
+  // What leans more than a wall may comes to nothing further down, like the sides of a groove cut with a pointed
+  // cutter: that is told by what a cutter leaves.
+  [[nodiscard]] bool is_a_side(int face) const {
+    const Role role = roles_[topology_.faces[face].patch];
+    return role != Role::kOther && role != Role::kFloor && role != Role::kFloorFillet;
   }
 
   // At its floor, what is free there leads outside: no outline of material goes all round it.
