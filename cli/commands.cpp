@@ -3,6 +3,7 @@
 #include <gp_Quaternion.hxx>
 
 #include "base/file.h"
+#include "base/quoted.h"
 #include "cli/cli_input.h"
 #include "cli/cli_text.h"
 #include "exchange/worker_client.h"
@@ -33,9 +34,9 @@ Result<int> holes(const Common& common, const std::string& frame_text, const std
   if (!compare_with.empty()) {
     auto text = read_file(compare_with);
     if (!text) return refuse(text);
-    auto listed = parse_hole_list(*text);
+    auto listed = parse_hole_list(*text, common.unit);
     if (!listed) return refuse(RefusalCode::kUnreadable, compare_with + ": " + listed.error().sentence);
-    comparison = compare_holes(report.holes, *listed);
+    comparison = compare_holes(report.holes, listed->holes);
   }
   const std::string frame = frame_text.empty() ? "file" : frame_text;
   if (const auto printed =
@@ -50,18 +51,49 @@ Result<int> holes(const Common& common, const std::string& frame_text, const std
   return all_pass ? kDone : kCheckFailed;
 }
 
-Result<int> corners(const Common& common, const std::string& axis_text, double margin) {
-  auto axis = parse_direction(axis_text);
+Result<int> any_axis(const Common& common) {
+  auto input = load_exact(common);
+  if (!input) return refuse(input);
+  auto report = find_hollows(*input->part, terminal_progress());
+  if (!report) return refuse(report);
+  return print(common.json ? hollows_json(*input->part, *report, common.unit)
+                           : hollows_text(*report, {common.unit}));
+}
+
+Result<int> corners(const Common& common, const CornersRequest& request) {
+  if (request.axis.empty()) return any_axis(common);
+  CornerAnswers answers;
+  auto axis = parse_direction(request.axis);
   if (!axis) return refuse(axis);
+  std::optional<double> diameter;
+  if (!request.cutter.empty()) {
+    auto length = evaluate_length(request.cutter, common.unit, {});
+    if (!length || *length <= 0)
+      return refuse(RefusalCode::kBadInput, "--cutter " + in_quotes(request.cutter) + " is not a diameter above zero");
+    diameter = *length;
+  }
+  if (!request.cutters.empty()) {
+    auto text = read_file(request.cutters);
+    if (!text) return refuse(text);
+    auto cutters = read_cutters(*text, common.unit);
+    if (!cutters) return refuse(RefusalCode::kUnreadable, request.cutters + ": " + cutters.error().sentence);
+    answers.cutters = std::move(*cutters);
+  }
   auto input = load_exact(common);
   if (!input) return refuse(input);
   CornerOptions options;
   options.axis = *axis;
-  options.margin = margin;
+  options.margin = request.margin;
   auto report = find_corners(*input->part, options, terminal_progress());
   if (!report) return refuse(report);
-  return print(common.json ? corners_json(*input->part, *report, common.unit)
-                           : corners_text(*report, input->part->topology().faces.size(), {common.unit}));
+  if (!answers.cutters.empty()) answers.judged = judge_cutters(*input->part, *report, answers.cutters);
+  if (diameter) {
+    auto left = left_by_cutter(*report->sections, *diameter, LeftDetail::kFull, terminal_progress());
+    if (!left) return refuse(left);
+    answers.left = std::move(*left);
+  }
+  return print(common.json ? corners_json(*input->part, *report, common.unit, answers)
+                           : corners_text(*report, input->part->topology().faces.size(), {common.unit}, answers));
 }
 
 Result<int> orient(const Common& common, const OrientRequest& request) {

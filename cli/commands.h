@@ -29,7 +29,13 @@ struct OrientRequest {
 
 Result<int> info(const Common& common);
 Result<int> holes(const Common& common, const std::string& frame, const std::string& compare_with);
-Result<int> corners(const Common& common, const std::string& axis, double margin);
+struct CornersRequest {
+  std::string axis;        // empty: whichever way a tool comes
+  double margin = 1.0;
+  std::string cutters;     // a list
+  std::string cutter;      // a diameter: what would it leave?
+};
+Result<int> corners(const Common& common, const CornersRequest& request);
 Result<int> orient(const Common& common, const OrientRequest& request);
 Result<int> convert(const Common& common, const std::string& out);
 Result<int> list_job(const Common& common);

@@ -93,8 +93,9 @@ int parse_and_run(int argc, char** argv) {
   CLI::App app("True Anvil on the command line");
   app.require_subcommand(1);
   cli::Common common;
-  std::string unit = "mm", tolerance, frame, compare, axis;
-  double margin = 1.0;
+  std::string unit = "mm", tolerance, frame, compare;
+  cli::CornersRequest looked_for;
+  bool any_axis = false;
   cli::OrientRequest orient;
   auto* info = app.add_subcommand("info", "what came in: bodies, size, soundness");
   auto* holes = app.add_subcommand("holes", "every hole with its steps, position and group");
@@ -108,9 +109,15 @@ int parse_and_run(int argc, char** argv) {
   info->add_option("--tolerance", tolerance, "length: wider gaps are findings");
   holes->add_option("--frame", frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
   holes->add_option("--compare", compare, "CSV list of what should be there");
-  corners->add_option("--axis", axis, "tool axis, from the part to the spindle")->required();
-  corners->add_option("--margin", margin, "largest cutter = margin x 2 x radius")
-      ->check(CLI::Range(0.01, 1.0));
+  auto* which = corners->add_option_group("which");
+  auto* axis = which->add_option("--axis", looked_for.axis, "tool axis, from the part to the spindle");
+  which->add_flag("--any-axis", any_axis, "every hollow and sharp inner edge, whichever way a tool comes");
+  which->require_option(1);
+  corners->add_option("--margin", looked_for.margin, "largest cutter = margin x 2 x radius")
+      ->check(CLI::Range(0.01, 1.0))
+      ->needs(axis);
+  corners->add_option("--cutters", looked_for.cutters, "CSV or JSON list: which of them fits each pocket")->needs(axis);
+  corners->add_option("--cutter", looked_for.cutter, "a diameter: where such a cutter does not go")->needs(axis);
   orienting->add_option("--out", orient.out, "STEP file to write")->required();
   auto* how = orienting->add_option_group("how");
   how->add_option("--up", orient.up, "this direction becomes +Z");
@@ -156,7 +163,7 @@ int parse_and_run(int argc, char** argv) {
   const Command command = [&](const cli::Common& with) -> Result<int> {
     if (info->parsed()) return cli::info(with);
     if (holes->parsed()) return cli::holes(with, frame, compare);
-    if (corners->parsed()) return cli::corners(with, axis, margin);
+    if (corners->parsed()) return cli::corners(with, looked_for);
     if (orienting->parsed()) return cli::orient(with, orient);
     if (converting->parsed()) return cli::convert(with, converted);
     if (proposing->parsed()) return cli::proposals(with, machine);

@@ -74,7 +74,12 @@ HoleReport moved(const HoleReport& report, const gp_Trsf& placement) {
     slot.axis.Transform(placement);
     slot.direction.Transform(placement);
   }
-  for (HolePattern& pattern : result.patterns) pattern.centre.Transform(placement);
+  for (HolePattern& pattern : result.patterns) {
+    pattern.centre.Transform(placement);
+    pattern.normal.Transform(placement);
+    pattern.direction.Transform(placement);
+    for (HoleDeviation& deviation : pattern.deviations) deviation.mend.Transform(placement);
+  }
   return result;
 }
 

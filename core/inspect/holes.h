@@ -76,15 +76,31 @@ struct HoleGroup {
   std::vector<int> holes;
 };
 
-// A row (in line) or circle of holes of one group.
-struct HolePattern {
-  enum class Kind { kRow, kCircle } kind = Kind::kRow;
-  std::vector<int> holes;  // in order along the row or around the circle
-  double pitch_mm = 0;     // row: mean distance; circle: pitch diameter
-  bool even = true;
-  double largest_deviation_mm = 0;  // across the best line, or from the best circle
-  gp_Pnt centre;                    // circle
+// How far a hole of a pattern is from where the best fit of the pattern has it.
+struct HoleDeviation {
+  double along_mm = 0;   // row: along it; grid: along its first pitch; circle: around it; mirror pair: along the plane
+  double across_mm = 0;  // square to that: from the line, along the second pitch, away from the centre
+  gp_Vec mend;           // the move that would put it there
 };
+
+// Holes of one group in a row, on a grid or a circle, or in pairs mirrored at one plane. A row, grid or circle is
+// evenly meant when no hole is farther than half a millimetre from its even place; where it is not, only what leads
+// across counts.
+struct HolePattern {
+  enum class Kind { kRow, kGrid, kCircle, kMirror } kind = Kind::kRow;
+  std::vector<int> holes;   // along the row, around the circle, grid row by row, mirror pair by pair
+  double pitch_mm = 0;      // row: mean distance; grid: along direction; circle: pitch diameter; mirror: of the first pair
+  double second_pitch_mm = 0;     // grid: square to direction
+  int columns = 0, rows = 0;      // grid: along direction, square to it
+  double start_angle_rad = 0;     // circle: of its first hole, from `direction`, anticlockwise seen from outside
+  bool even = true;               // within 0.01 mm
+  double largest_deviation_mm = 0;  // the largest of all
+  gp_Pnt centre;                  // mean of a row, middle of a circle, first place of a grid, a point of the mirror
+  gp_Dir normal;                  // out of the material; mirror: of the mirror
+  gp_Dir direction;               // of a row or grid; circle: where angles are counted from, X where it is not square
+  std::vector<HoleDeviation> deviations;  // of each of `holes`
+};
+const char* pattern_name(HolePattern::Kind kind);  // "row", "grid", "circle", "mirror"
 
 struct HoleReport {
   std::vector<Hole> holes;
@@ -96,6 +112,10 @@ struct HoleReport {
 
 // In part coordinates. Linear in faces. Refuses only when cancelled.
 Result<HoleReport> find_holes(const Part& part, const Progress& progress = {});
+
+// The best row, grid or circle through chosen holes (indices), whichever group they are of. Refuses fewer than
+// three, holes whose axes are not parallel, and what is no such pattern.
+Result<HolePattern> line_up(const HoleReport& report, const std::vector<int>& holes, HolePattern::Kind kind);
 
 // The same report with every point and direction moved.
 HoleReport moved(const HoleReport& report, const gp_Trsf& placement);

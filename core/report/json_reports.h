@@ -7,9 +7,12 @@
 #include <string>
 
 #include "exchange/format.h"
+#include "inspect/any_axis.h"
 #include "inspect/corners.h"
+#include "inspect/cutters.h"
 #include "inspect/hole_comparison.h"
 #include "inspect/holes.h"
+#include "inspect/left_by_cutter.h"
 #include "job/evaluate.h"
 #include "part/soundness.h"
 
@@ -21,7 +24,14 @@ std::string written_json(const std::filesystem::path& file, const std::string& f
 std::string info_json(const Part& part, Unit unit, double tolerance_mm);
 std::string holes_json(const Part& part, const HoleReport& report,
                        const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit);
-std::string corners_json(const Part& part, const CornerReport& report, Unit unit);
+// What was asked beside the corners themselves.
+struct CornerAnswers {
+  std::vector<Cutter> cutters;
+  std::vector<PocketCutters> judged;
+  std::optional<LeftByCutter> left;
+};
+std::string corners_json(const Part& part, const CornerReport& report, Unit unit, const CornerAnswers& answers = {});
+std::string hollows_json(const Part& part, const HollowReport& report, Unit unit);
 std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit unit);
 
 // One line for people: "X 12.000 Y -40.000 Z 0.000"; what the ledger shows beside an entry.

@@ -235,8 +235,8 @@ TEST(Reports, HoleListIsReadBackAndMatchesItself) {
   for (const Unit unit : {Unit::kMillimetre, Unit::kInch}) {
     const auto listed = parse_hole_list(hole_list_csv(*report, "as delivered", unit));
     ASSERT_TRUE(listed) << listed.error().sentence;
-    ASSERT_EQ(listed->size(), report->holes.size());
-    for (const ComparedHole& row : compare_holes(report->holes, *listed)) {
+    ASSERT_EQ(listed->holes.size(), report->holes.size());
+    for (const ComparedHole& row : compare_holes(report->holes, listed->holes)) {
       EXPECT_EQ(row.state, ComparedHole::State::kPass) << row.listed << " " << row.found;
       EXPECT_LT(row.true_position_mm, 1e-3);
     }

@@ -1,0 +1,132 @@
+#include "report/json_pieces.h"
+#include "report/json_reports.h"
+
+namespace anvil {
+namespace {
+
+json slope(const std::optional<double>& rad) {
+  return rad ? angle(*rad) : json(nullptr);
+}
+
+json hole_json(const Part& part, const HoleReport& report, const Hole& hole, const In& in) {
+  json steps = json::array();
+  for (const HoleStep& s : hole.steps)
+    steps.push_back({{"kind", step_name(s.kind)},
+                     {"diameter", in.length(s.diameter_mm)},
+                     {"end_diameter", in.length(s.end_diameter_mm)},
+                     {"depth", in.length(s.depth_mm)},
+                     {"angle", angle(s.angle_rad)}});
+  return {{"name", hole.name},
+          {"body", part.bodies()[hole.body].name},
+          {"entry", in.point(hole.entry)},
+          {"axis", direction(hole.axis)},
+          {"exit", hole.exit ? in.point(*hole.exit) : json(nullptr)},
+          {"entry_slope", slope(hole.entry_slope_rad)},
+          {"exit_slope", slope(hole.exit_slope_rad)},
+          {"diameter", in.length(hole.diameter_mm)},
+          {"depth", in.length(hole.depth_mm)},
+          {"through", hole.through},
+          {"full_turn", hole.full_turn},
+          {"round", hole.round},
+          {"axes", {in.length(hole.long_mm), in.length(hole.short_mm)}},
+          {"polar", {in.length(std::hypot(hole.entry.X(), hole.entry.Y())),
+                     angle(std::atan2(hole.entry.Y(), hole.entry.X()))}},
+          {"deviation", in.length(hole.deviation_mm)},
+          {"group", report.groups[hole.group].name},
+          {"steps", steps}};
+}
+
+json slot_json(const Part& part, const Slot& s, const In& in) {
+  return {{"name", s.name},
+          {"body", part.bodies()[s.body].name},
+          {"centres", {in.point(s.centre_a), in.point(s.centre_b)}},
+          {"axis", direction(s.axis)},
+          {"direction", direction(s.direction)},
+          {"width", in.length(s.width_mm)},
+          {"length", in.length(s.length_mm)},
+          {"depth", in.length(s.depth_mm)},
+          {"through", s.through},
+          {"open_end", s.open_end}};
+}
+
+json pattern_json(const HoleReport& report, const HolePattern& pattern, const In& in) {
+  json names = json::array(), deviations = json::array();
+  for (int hole : pattern.holes) names.push_back(report.holes[hole].name);
+  for (const HoleDeviation& d : pattern.deviations)
+    deviations.push_back({{"along", in.length(d.along_mm)},
+                          {"across", in.length(d.across_mm)},
+                          {"mend", in.point(gp_Pnt(d.mend.XYZ()))}});
+  json j{{"kind", pattern_name(pattern.kind)}, {"holes", names}};
+  switch (pattern.kind) {
+    case HolePattern::Kind::kCircle:
+      j["centre"] = in.point(pattern.centre);
+      j["pitch_diameter"] = in.length(pattern.pitch_mm);
+      j["start_angle"] = angle(pattern.start_angle_rad);
+      j["angles_from"] = direction(pattern.direction);
+      break;
+    case HolePattern::Kind::kGrid:
+      j["pitches"] = {in.length(pattern.pitch_mm), in.length(pattern.second_pitch_mm)};
+      j["count"] = {pattern.columns, pattern.rows};
+      j["direction"] = direction(pattern.direction);
+      break;
+    case HolePattern::Kind::kMirror:
+      j["plane"] = {{"point", in.point(pattern.centre)}, {"normal", direction(pattern.normal)}};
+      j["distance"] = in.length(pattern.pitch_mm);
+      break;
+    case HolePattern::Kind::kRow:
+      j["pitch"] = in.length(pattern.pitch_mm);
+      j["direction"] = direction(pattern.direction);
+      break;
+  }
+  j["even"] = pattern.even;
+  j["largest_deviation"] = in.length(pattern.largest_deviation_mm);
+  j["deviations"] = deviations;
+  return j;
+}
+
+json compared_json(const ComparedHole& row, const In& in) {
+  const auto name = [](const std::string& text) { return text.empty() ? json(nullptr) : json(text); };
+  json j{{"listed", name(row.listed)}, {"found", name(row.found)}, {"state", state_name(row.state)}};
+  if (row.state != ComparedHole::State::kPass && row.state != ComparedHole::State::kFail) return j;
+  j["dx"] = in.length(row.deviation.X());
+  j["dy"] = in.length(row.deviation.Y());
+  j["dz"] = in.length(row.deviation.Z());
+  j["diameter_deviation"] = in.length(row.diameter_deviation_mm);
+  j["depth_deviation"] = in.length(row.depth_deviation_mm);
+  j["true_position"] = in.length(row.true_position_mm);
+  json fails = json::array();
+  for (const auto& [what, is] : {std::pair("position", row.position_fails), std::pair("diameter", row.diameter_fails),
+                                 std::pair("depth", row.depth_fails), std::pair("through", row.through_fails),
+                                 std::pair("axis", row.axis_fails)})
+    if (is) fails.push_back(what);
+  j["fails"] = fails;
+  return j;
+}
+
+}  // namespace
+
+std::string holes_json(const Part& part, const HoleReport& report,
+                       const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit) {
+  const In in(unit);
+  json holes = json::array(), slots = json::array(), groups = json::array(), patterns = json::array(),
+       compared = json::array();
+  for (const Hole& hole : report.holes) holes.push_back(hole_json(part, report, hole, in));
+  for (const Slot& s : report.slots) slots.push_back(slot_json(part, s, in));
+  for (const HoleGroup& g : report.groups) {
+    json names = json::array();
+    for (int hole : g.holes) names.push_back(report.holes[hole].name);
+    groups.push_back({{"name", g.name}, {"form", g.form}, {"count", g.holes.size()}, {"holes", names}});
+  }
+  for (const HolePattern& p : report.patterns) patterns.push_back(pattern_json(report, p, in));
+  for (const ComparedHole& row : comparison) compared.push_back(compared_json(row, in));
+  return text_of({{"unit", unit_name(unit)},
+                  {"frame", frame},
+                  {"holes", holes},
+                  {"slots", slots},
+                  {"groups", groups},
+                  {"patterns", patterns},
+                  {"faces_not_judged", report.not_judged.size()},
+                  {"comparison", compared}});
+}
+
+}  // namespace anvil
