@@ -39,6 +39,7 @@ class MainWindow : public QMainWindow {
   void set_dark(bool dark);
   void apply(const Preferences& preferences);
   void open_files(const QStringList& paths);        // the first opens, the others join its job
+  void compare_with(const QString& path);           // a list of holes
   void write_setup_sheets_to(const QString& path);  // all setups; the corners of every tool plane come first
   void write_setup_sheet_to(const QString& path);
   void write_hole_list_to(const QString& path);
@@ -67,6 +68,7 @@ class MainWindow : public QMainWindow {
   void refresh_frames();
   void tell_written(const Result<void>& written, const QString& path);
   void open_asked();
+  void compare_asked();
   void add_asked();
   void export_asked();
   void heal_asked();

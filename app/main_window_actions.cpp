@@ -13,6 +13,7 @@
 #include "app/hand_over.h"
 #include "app/main_window.h"
 #include "app/notice_bar.h"
+#include "app/dialogs/cutter_form.h"
 #include "app/panels/drawer.h"
 #include "app/panels/finder.h"
 #include "app/panels/ledger.h"
@@ -144,6 +145,11 @@ void MainWindow::build_view_actions() {
   actions_.add(QStringLiteral("view.soundness"), tr("Table of soundness"),
                QKeySequence(QStringLiteral("Ctrl+Shift+F")),
                [this] { drawer_->open(Drawer::Table::kSoundness); });
+  actions_.add(QStringLiteral("view.comparison"), tr("Table of comparison"), QKeySequence(QStringLiteral("Ctrl+Shift+L")),
+               [this] { drawer_->open(Drawer::Table::kComparison); });
+  actions_.add(QStringLiteral("inspect.compare"), tr("Compare holes with a list …"), QKeySequence(), [this] { compare_asked(); });
+  actions_.add(QStringLiteral("inspect.cutters"), tr("Cutters of this job …"), QKeySequence(),
+               [this] { (new CutterForm(session_, this))->open(); });
   build_display_actions();
   actions_.add(QStringLiteral("view.close-drawer"), tr("Close the tables"),
                QKeySequence(QStringLiteral("Ctrl+Shift+W")), [this] { drawer_->close_tables(); });
@@ -361,7 +367,8 @@ void MainWindow::build_menus() {
   for (const char* id : {"define.setup", "define.tool-plane"})
     define->addAction(actions_.find(QLatin1String(id)));
   fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
-  QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.offsets", "view.soundness"}});
+  QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.offsets", "view.soundness", "view.comparison"},
+                                            {"inspect.compare", "inspect.cutters"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);
   fill(tr("&Correct"), {{"body."}});
   fill(tr("&Hand over"), {{"hand-over."}});

@@ -8,8 +8,10 @@
 #include "app/dialogs/heal_form.h"
 #include "app/main_window.h"
 #include "app/notice_bar.h"
+#include "app/panels/drawer.h"
 #include "app/view/view_pane.h"
 #include "base/expression.h"
+#include "base/file.h"
 #include "job/edits.h"
 
 namespace anvil::app {
@@ -39,6 +41,21 @@ void MainWindow::add_asked() {
   const QStringList paths = QFileDialog::getOpenFileNames(this, tr("Add parts to this job"), {},
                                                           tr("Parts (%1);;All files (*)").arg(part_filter()));
   for (const QString& path : paths) keeper_.add_part(path);
+}
+
+void MainWindow::compare_asked() {
+  const QString path = QFileDialog::getOpenFileName(this, tr("Compare the holes with a list"), {},
+                                                    tr("Lists (*.csv *.txt *.tsv);;All files (*)"));
+  if (!path.isEmpty()) compare_with(path);
+}
+
+void MainWindow::compare_with(const QString& path) {
+  const auto text = read_file(path.toStdString());
+  const auto list = text ? parse_hole_list(*text, session_.job().display.unit) : Result<HoleList>(refuse(text));
+  const QString name = QFileInfo(path).fileName();
+  if (!list) return notice_->tell(tr("%1: %2").arg(name, QString::fromStdString(list.error().sentence)));
+  session_.compare_with(name, *list);
+  drawer_->open(Drawer::Table::kComparison);
 }
 
 void MainWindow::open_files(const QStringList& paths) {

@@ -13,7 +13,8 @@ Session::Session(QObject* parent) : QObject(parent) {
   connect(&drafting_, &Background::cancelled, this, &Session::drop);
   connect(&growing_, &Background::cancelled, this, [this] { grow_.clear(); });
   for (Background* background :
-       {&checking_, &sounding_, &boxing_, &evaluating_, &drafting_, &growing_, &proposing_, &reporting_})
+       {&checking_, &sounding_, &boxing_, &evaluating_, &drafting_, &growing_, &proposing_, &reporting_,
+        &leaving_})
     connect(background, &Background::failed, this, &Session::tell);
 }
 
@@ -35,6 +36,7 @@ void Session::reset(Job job) {
   draft_.reset();
   stopped_.clear();
   evaluation_ = {};
+  drop_list();
   refresh_evaluation();
 }
 

@@ -10,7 +10,9 @@
 #include "app/draft_handles.h"
 #include "construct/offers.h"
 #include "inspect/corners.h"
+#include "inspect/hole_comparison.h"
 #include "inspect/holes.h"
+#include "inspect/left_by_cutter.h"
 #include "inspect/seats.h"
 #include "job/evaluate.h"
 #include "job/history.h"
@@ -159,6 +161,34 @@ class Session : public QObject {
     return of_part(corners_, checked_part_);
   }
   [[nodiscard]] gp_Dir tool_axis_in_part() const;
+  // A cutter in mind, a diameter; nothing: none. What it leaves is found behind the window: coarsely first while the
+  // diameter is still being dragged, and in full after that.
+  void think_of_cutter(std::optional<double> diameter_mm, bool dragging = false);
+  [[nodiscard]] std::optional<double> cutter_mm() const { return cutter_mm_; }
+  // Of that cutter, or of the one before while the new one is looked at; null for none.
+  [[nodiscard]] std::shared_ptr<const LeftByCutter> left() const { return corners() ? left_ : nullptr; }
+  [[nodiscard]] std::shared_ptr<const std::vector<PocketCutters>> judged_cutters() const {
+    return corners() ? judged_ : nullptr;
+  }
+  [[nodiscard]] Background& leaving() { return leaving_; }
+  // A passage that is shown on the part, in part coordinates.
+  void show_passage(const std::optional<Narrow>& passage);
+  [[nodiscard]] const std::optional<Narrow>& shown_passage() const { return shown_passage_; }
+  void show_pattern(int pattern);  // of the hole report; -1: none
+  [[nodiscard]] int shown_pattern() const { return shown_pattern_; }
+
+  // --- comparison with a list of holes, in the reading frame
+  void compare_with(const QString& name, HoleList list);
+  void drop_list();
+  [[nodiscard]] const std::optional<HoleList>& hole_list() const { return hole_list_; }
+  [[nodiscard]] const QString& hole_list_name() const { return hole_list_name_; }
+  // Empty while there is no list, or the holes are still looked for. `found` is what they refer to.
+  struct Compared {
+    std::vector<Hole> found;  // in the reading frame
+    std::vector<ComparedHole> rows;
+    std::optional<BestShift> shift;
+  };
+  [[nodiscard]] Compared comparison() const;
 
   // --- soundness, in part coordinates; null while it is being found out
   [[nodiscard]] std::shared_ptr<const std::vector<Finding>> soundness() const {
@@ -206,6 +236,8 @@ class Session : public QObject {
   void picks_changed();
   void draft_changed();
   void checks_changed();
+  void left_changed();  // what the cutter in mind leaves
+  void list_changed();
   void shown_changed();
   void soundness_changed();
   void seats_changed();
@@ -233,6 +265,7 @@ class Session : public QObject {
   void refresh_offers();
   void refresh_draft();
   void refresh_checks();
+  void refresh_left(LeftDetail detail);
   void assign_draft();
   void refresh_handles();  // of the chosen solution; the view asks for them with every frame
   void refresh_soundness();
@@ -289,10 +322,18 @@ class Session : public QObject {
   std::function<gp_Ax2()> seen_from_;
   std::chrono::milliseconds patience_{250};
   std::set<int> stopped_;  // datums the user would not wait for
-  Background checking_, sounding_, boxing_, evaluating_, drafting_, growing_, proposing_, reporting_;
+  Background checking_, sounding_, boxing_, evaluating_, drafting_, growing_, proposing_, reporting_, leaving_;
   std::shared_ptr<const Proposals> proposals_;
   PartPtr checked_part_;
   gp_Dir checked_axis_{0, 0, 1};
+  Inspection checked_by_;
+  std::optional<double> cutter_mm_;
+  std::shared_ptr<const LeftByCutter> left_;
+  std::shared_ptr<const std::vector<PocketCutters>> judged_;
+  std::optional<Narrow> shown_passage_;
+  int shown_pattern_ = -1;
+  std::optional<HoleList> hole_list_;
+  QString hole_list_name_;
   const Part* seen_part_ = nullptr;
   gp_Trsf seen_placement_;
 };

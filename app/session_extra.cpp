@@ -1,4 +1,4 @@
-// The rest of the session: checks, soundness, seats, isolated bodies, the box.
+// The rest of the session: soundness, seats, isolated bodies, the box.
 #include "app/session.h"
 #include "construct/registry.h"
 #include "geom/primitives.h"
@@ -13,59 +13,6 @@ void Session::set_importing(bool importing) {
   refresh_checks();
   refresh_soundness();
   refresh_box();
-}
-
-// --- checks
-
-gp_Dir Session::tool_axis_in_part() const {
-  return active_tool_plane(job(), evaluation_).Direction().Transformed(evaluation_.placement.Inverted());
-}
-
-void Session::refresh_checks() {
-  const PartPtr now = part();
-  if (!now || importing_) {
-    holes_.reset();
-    corners_.reset();
-    checked_part_ = nullptr;
-    checking_.cancel();
-    Q_EMIT checks_changed();
-    return;
-  }
-  const gp_Dir axis = tool_axis_in_part();
-  if (now == checked_part_ && axis.IsEqual(checked_axis_, 1e-9)) {
-    Q_EMIT checks_changed();
-    return;
-  }
-  const bool same_part = now == checked_part_ && holes_;
-  checked_part_ = now;
-  checked_axis_ = axis;
-  corners_.reset();
-  if (!same_part) holes_.reset();
-  Q_EMIT checks_changed();
-  struct Found {
-    Result<HoleReport> holes;
-    Result<CornerReport> corners;
-  };
-  const auto known = holes_;
-  checking_.start<std::shared_ptr<Found>>(
-      tr("Checking corners and holes"),
-      [now, axis, known](const Progress& progress) {
-        CornerOptions options;
-        options.axis = axis;
-        Result<HoleReport> holes = known ? Result<HoleReport>(*known) : find_holes(*now, progress);
-        return std::make_shared<Found>(Found{std::move(holes), find_corners(*now, options, progress)});
-      },
-      [this](const std::shared_ptr<Found>& found) {
-        if (found->holes)
-          holes_ = std::make_shared<const HoleReport>(std::move(*found->holes));
-        else
-          Q_EMIT told(QString::fromStdString(found->holes.error().sentence));
-        if (found->corners)
-          corners_ = std::make_shared<const CornerReport>(std::move(*found->corners));
-        else
-          Q_EMIT told(QString::fromStdString(found->corners.error().sentence));
-        Q_EMIT checks_changed();
-      });
 }
 
 // --- soundness

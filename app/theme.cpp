@@ -53,6 +53,8 @@ QComboBox::down-arrow { image: url(:/icons/chevron.svg); width: 11px; height: 11
 QComboBox QAbstractItemView { background: @panel; color: @ink; border: 1px solid @line; selection-background-color: @hover; selection-color: @ink; outline: 0; }
 QTreeView, QListView, QTableView { background: @panel; color: @ink; border: none; outline: 0; alternate-background-color: @paper; }
 QTreeView::branch { image: none; border-image: none; }
+anvil--app--Drawer QTreeView::branch:closed:has-children { image: url(:/icons/closed.svg); }
+anvil--app--Drawer QTreeView::branch:open:has-children { image: url(:/icons/chevron.svg); }
 QTreeView::item { padding: 3px 2px; border: none; }
 QTreeView::item:selected, QListView::item:selected, QTableView::item:selected { background: @hover; color: @ink; }
 QTreeView::item:hover, QListView::item:hover { background: @hover; }

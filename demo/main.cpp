@@ -69,6 +69,13 @@ int main(int argc, char** argv) {
     std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
     return 1;
   }
+  for (const auto& [name, text] : {std::pair("saddle-plate-holes.csv", demo::saddle_plate_holes_csv()),
+                                   std::pair("cutters.csv", demo::cutters_csv())}) {
+    if (auto written = write_file_atomically(std::filesystem::path(folder) / name, text); !written) {
+      std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
+      return 1;
+    }
+  }
   if (auto written = write_demo_job(folder); !written) {
     std::cerr << "true-anvil-demo-parts: " << written.error().sentence << "\n";
     return 1;

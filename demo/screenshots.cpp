@@ -4,7 +4,7 @@
 #include <QComboBox>
 #include <QElapsedTimer>
 #include <QSettings>
-#include <QTableView>
+#include <QTreeView>
 #include <cstdio>
 
 #include "app/main_window.h"
@@ -113,6 +113,11 @@ class Photographer {
     session().clear_picks();
   }
 
+  void select_row(Drawer::Table table, int row) {
+    QTreeView* view = window_.drawer().table(table);
+    view->setCurrentIndex(view->model()->index(row, 0));
+  }
+
   void corners() {
     window_.drawer().open(Drawer::Table::kCorners);
     window_.view_pane().look_from(ViewPane::Side::kIso);
@@ -122,7 +127,7 @@ class Photographer {
   void holes() {
     window_.set_dark(true);
     window_.drawer().open(Drawer::Table::kHoles);
-    window_.drawer().table(Drawer::Table::kHoles)->selectRow(8);
+    select_row(Drawer::Table::kHoles, 8);
     window_.view_pane().look_from(ViewPane::Side::kTop);
     shoot("holes");
     window_.set_dark(false);
@@ -189,7 +194,7 @@ class Photographer {
     if (!open("torn-bracket.step")) return;
     window_.drawer().open(Drawer::Table::kSoundness);
     wait([&] { return session().soundness() != nullptr; });
-    window_.drawer().table(Drawer::Table::kSoundness)->selectRow(1);
+    select_row(Drawer::Table::kSoundness, 1);
     shoot("soundness");
     window_.drawer().close_tables();
   }

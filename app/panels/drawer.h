@@ -1,4 +1,5 @@
-// The drawer: tables of corners, holes, work offsets and soundness under the view, closed until wanted. A
+// The drawer: tables of corners, holes, work offsets, soundness and the comparison with a list
+// under the view, closed until wanted. A
 // selected row shows on the part; a picked face selects its row.
 #pragma once
 
@@ -9,66 +10,75 @@
 class QHBoxLayout;
 class QLabel;
 class QLineEdit;
-class QSlider;
 class QSortFilterProxyModel;
 class QStackedWidget;
 class QStandardItemModel;
-class QTableView;
+class QTreeView;
 class QToolButton;
 class QVBoxLayout;
 
 namespace anvil::app {
+
+class CutterStrip;
 
 class Drawer : public QWidget {
   Q_OBJECT
  public:
   explicit Drawer(Session& session, QWidget* parent = nullptr);
 
-  enum class Table { kCorners, kHoles, kOffsets, kSoundness };
+  enum class Table { kCorners, kHoles, kOffsets, kSoundness, kComparison };
   void open(Table table);
   void close_tables();
   [[nodiscard]] bool is_open() const;
   void select_faces(const std::vector<int>& faces);  // rows of the open table that own one of them
   void copy() const;                                 // the selected rows, or all, as text
-  [[nodiscard]] QTableView* table(Table table) const;
+  [[nodiscard]] QTreeView* table(Table table) const;
 
  Q_SIGNALS:
   void heal_wanted();
+  void cutters_wanted();
+  void table_shown(Table table, bool open);
+  void list_wanted();  // of holes, to compare with
   void cutter_changed(std::optional<double> cutter_mm);  // nothing while the corners are not shown
 
  private:
   struct Page {
-    QTableView* view = nullptr;
+    QWidget* shown = nullptr;  // the table, with a strip over it where it has one
+    QTreeView* view = nullptr;
     QStandardItemModel* model = nullptr;
     QSortFilterProxyModel* proxy = nullptr;
     QToolButton* button = nullptr;
   };
-  Page make_page(const QString& name, const QStringList& columns);
+  Page make_page(const QString& name, const QStringList& columns, QWidget* strip = nullptr);
+  [[nodiscard]] Page& page_of(Table which);
   void build_row(QVBoxLayout* layout);
   void fill();
   void fill_corners();
   void fill_holes();
   void fill_offsets();
   void fill_soundness();
+  void fill_comparison();
+  void refill_corners();
+  void add_patterns(const HoleReport& report);
+  QWidget* build_list_strip();
+  [[nodiscard]] QString comparison_text() const;
   void build_soundness_row(QHBoxLayout* line);
   [[nodiscard]] const Page& shown_page() const;
   void on_selection(Page& page);
-  void tell_cutter();
   void refresh_buttons();
 
   Session& session_;
-  Page corners_, holes_, offsets_, soundness_;
+  Page corners_, holes_, offsets_, soundness_, comparison_;
   QStackedWidget* stack_ = nullptr;
   QLineEdit* filter_ = nullptr;
-  QSlider* cutter_ = nullptr;
-  QLabel* cutter_text_ = nullptr;
-  QWidget* cutter_row_ = nullptr;
+  CutterStrip* strip_ = nullptr;
+  QLabel* list_text_ = nullptr;
+  QToolButton *drop_list_ = nullptr;
   QToolButton* copy_ = nullptr;
   QToolButton* not_judged_ = nullptr;
   QWidget* soundness_row_ = nullptr;
   QLineEdit* tolerance_ = nullptr;
   bool following_ = false;
-  std::shared_ptr<const CornerReport> ranged_for_;
 };
 
 }  // namespace anvil::app

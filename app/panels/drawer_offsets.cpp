@@ -1,7 +1,6 @@
 // The drawer's table of work offsets.
-#include <QHeaderView>
 #include <QStandardItemModel>
-#include <QTableView>
+#include <QTreeView>
 
 #include "app/panels/drawer.h"
 #include "app/panels/drawer_cells.h"
@@ -27,8 +26,7 @@ void Drawer::fill_offsets() {
                        number(o.turn_rad, format_angle(o.turn_rad, job.display)), mm(o.in_setup.X()),
                        mm(o.in_setup.Y()), mm(o.in_setup.Z()), words(QString::fromStdString(o.remark))});
   }
-  offsets_.view->resizeColumnsToContents();
-  offsets_.view->horizontalHeader()->setStretchLastSection(true);
+  fit_columns(offsets_.view);
 }
 
 }  // namespace anvil::app

@@ -59,12 +59,16 @@ void Overlay::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setFont(number_font());
+  draw_left(painter);
   draw_box(painter);
   draw_datums(painter);
   draw_setups(painter);
   draw_ghosts(painter);
   draw_handles(painter);
   draw_section(painter);
+  draw_pattern(painter);
+  draw_passage(painter);
+  draw_comparison(painter);
   draw_place(painter);
   draw_picks(painter);
   draw_hover(painter);
@@ -293,6 +297,11 @@ void Overlay::draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ&
       if (a && b) painter.drawLine(*a, *b);
     }
   }
+}
+
+void Overlay::set_comparison_shown(bool shown) {
+  comparison_shown_ = shown;
+  update();
 }
 
 void Overlay::set_box_shown(bool shown) {

@@ -28,6 +28,7 @@ class Overlay : public QWidget {
   void set_section(const std::optional<gp_Pln>& plane, const gp_Pnt& handle);
   [[nodiscard]] bool is_section_handle(const QPointF& position) const;
   void set_box_shown(bool shown);
+  void set_comparison_shown(bool shown);
 
   // The solution whose ghost lies at the position, or -1. For frames, the axis tips are what can be clicked.
   [[nodiscard]] int ghost_at(const QPointF& position) const;
@@ -60,6 +61,10 @@ class Overlay : public QWidget {
   void draw_handles(QPainter& painter);
   void draw_handle(QPainter& painter, const gp_Pnt& handle, const gp_Dir& along);
   void draw_place(QPainter& painter);
+  void draw_left(QPainter& painter);
+  void draw_passage(QPainter& painter);
+  void draw_pattern(QPainter& painter);
+  void draw_comparison(QPainter& painter);
   void draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ& high, const gp_Ax2& frame);
   void draw_picks(QPainter& painter);
   void draw_hover(QPainter& painter);
@@ -77,7 +82,7 @@ class Overlay : public QWidget {
   bool touching_ = false;
   std::optional<gp_Pln> section_;
   gp_Pnt section_handle_;
-  bool box_shown_ = false;
+  bool box_shown_ = false, comparison_shown_ = false;
   Box placed_box_;
   const Part* placed_box_part_ = nullptr;
   gp_Trsf placed_box_motion_;

@@ -67,6 +67,8 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
   scene_.set_looks([this](const Body& body) { return look_of(body); });
   connect(&session_, &Session::shown_changed, overlay_, qOverload<>(&QWidget::update));
   connect(&session_, &Session::shown_changed, this, &ViewPane::show_shown);
+  connect(&session_, &Session::left_changed, overlay_, qOverload<>(&QWidget::update));
+  connect(&session_, &Session::list_changed, overlay_, qOverload<>(&QWidget::update));
   connect(&session_, &Session::checks_changed, this, &ViewPane::show_corner_line);
 }
 
@@ -348,7 +350,7 @@ void ViewPane::colour_corners(std::optional<double> cutter_mm) {
   if (cutter_mm && part && session_.corners()) {
     for (const Corner& corner : session_.corners()->corners) {
       if (!corner.is_wall() || corner.undercut) continue;
-      const size_t state = corner_fit(corner, *cutter_mm);
+      const auto state = static_cast<size_t>(fit_in(*session_.corners(), corner, *cutter_mm));
       for (int face : corner.faces) paints[state].shapes.push_back(part->topology().faces[face].face);
       for (int edge : corner.edges) paints[state].shapes.push_back(part->topology().edges[edge].edge);
     }
@@ -366,7 +368,7 @@ void ViewPane::show_corner_line() {
   const Display& display = session_.job().display;
   QString text = tr("Tool along Z of %1:  ").arg(QString::fromStdString(tool_plane_name(session_.job())));
   if (corners->smallest_wall_radius_mm)
-    text += tr("smallest corner R %1")
+    text += (corners->smallest_is_approximate ? tr("smallest corner ≈ R %1") : tr("smallest corner R %1"))
                 .arg(QString::fromStdString(format_length(*corners->smallest_wall_radius_mm, display)));
   else
     text += tr("no round corner to reach");
@@ -447,12 +449,6 @@ void ViewPane::on_menu(const QPointF& at) {
 
 void ViewPane::on_rectangle(const QRectF& area, bool touching) {
   session_.add_picks(finder_.in(area, touching));
-}
-
-size_t corner_fit(const Corner& corner, double cutter_mm) {
-  if (corner.kind == CornerKind::kWallSharp || 2 * corner.radius_mm < cutter_mm - 1e-9) return 2;
-  // Closer than a tenth the cutter dwells in the corner.
-  return 2 * corner.radius_mm * 0.9 < cutter_mm ? 1 : 0;
 }
 
 }  // namespace anvil::app

@@ -51,6 +51,7 @@ class ViewPane : public QWidget {
 
   // Colours wall corners for a cutter of this diameter; nothing: plain.
   void colour_corners(std::optional<double> cutter_mm);
+  void show_comparison(bool shown) { overlay_->set_comparison_shown(shown); }
 
   [[nodiscard]] OccView& view() { return *view_; }
   [[nodiscard]] const std::vector<Candidate>& under_cursor() const { return candidates_; }
@@ -116,8 +117,5 @@ class ViewPane : public QWidget {
   std::string dragged_parameter_;  // of the draft, while its handle is held
   double section_grip_mm_ = 0;     // where on the handle it was taken
 };
-
-// 0 fits, 1 tight (within a tenth), 2 does not fit.
-size_t corner_fit(const Corner& corner, double cutter_mm);
 
 }  // namespace anvil::app

@@ -130,6 +130,7 @@ class CornerFinder {
     }
     if (corner.radius_mm <= 0) return;
     corner.kind = CornerKind::kFreeForm;
+    corner.leans = roles_[index] == Role::kFreeWall;
     std::tie(corner.bottom_mm, corner.top_mm) = patch_levels(topology_, patch, axis_);
     stand_on_rounding(corner, index);
     corner.depth_mm = wall_top(index, corner.top_mm) - corner.bottom_mm;
@@ -196,6 +197,7 @@ class CornerFinder {
     corner.angle_rad = std::min(corner.angle_rad, void_angle(edge.edge, topology_.faces[edge.face_a].face,
                                                              topology_.faces[edge.face_b].face));
     if (bottom < corner.bottom_mm) corner.position = foot;
+    corner.leans = corner.leans || !parallel(line.Direction(), axis_, kWall_rad);
     corner.bottom_mm = std::min(corner.bottom_mm, bottom);
     corner.top_mm = std::max(corner.top_mm, top);
     corner.edges.push_back(index);
@@ -340,6 +342,33 @@ const char* corner_name(CornerKind kind) {
   return "wall-round";
 }
 
+namespace {
+
+CutterFit fit_within(std::optional<double> limit_mm, double cutter_mm) {
+  if (!limit_mm) return CutterFit::kFits;
+  if (cutter_mm > *limit_mm + 1e-9) return CutterFit::kDoesNot;
+  constexpr double kDwells = 0.9;
+  return cutter_mm > kDwells * *limit_mm ? CutterFit::kTight : CutterFit::kFits;
+}
+
+}  // namespace
+
+CutterFit fit_in(const CornerReport& report, const Corner& corner, double cutter_mm) {
+  if (corner.kind == CornerKind::kWallSharp) return CutterFit::kDoesNot;
+  std::optional<double> limit = 2 * corner.radius_mm * report.options.margin;
+  if (!corner.is_wall()) limit.reset();
+  if (corner.pocket >= 0 && report.pockets[corner.pocket].narrowest)
+    keep_smaller(limit, report.pockets[corner.pocket].narrowest->width_mm);
+  return fit_within(limit, cutter_mm);
+}
+
+CutterFit fit_in(const CornerReport& report, const Pocket& pocket, double cutter_mm) {
+  const bool sharp = std::any_of(pocket.corners.begin(), pocket.corners.end(), [&](int corner) {
+    return report.corners[corner].kind == CornerKind::kWallSharp && !report.corners[corner].undercut;
+  });
+  return sharp ? CutterFit::kDoesNot : fit_within(pocket.largest_cutter_mm, cutter_mm);
+}
+
 std::string not_judged_text(size_t not_judged, size_t faces) {
   return not_judged == 0 ? std::string() : fmt::format("{} of {} faces not judged", not_judged, faces);
 }
@@ -366,11 +395,13 @@ Result<CornerReport> find_corners(const Part& part, const CornerOptions& options
     progress.say("sections", 0.5);
     const auto holes = find_holes(part);
     if (!holes) return refuse(holes);
-    auto sections = sections_along(part, options.axis, drilled_faces(part, finder.roles(), *holes), progress);
-    if (!sections) return refuse(sections);
-    report.sections = std::make_shared<const SectionStack>(std::move(*sections));
+    if (options.with_sections) {
+      auto sections = sections_along(part, options.axis, drilled_faces(part, finder.roles(), *holes), progress);
+      if (!sections) return refuse(sections);
+      report.sections = std::make_shared<const SectionStack>(std::move(*sections));
+    }
     progress.say("pockets", 0.8);
-    find_pockets(part, finder.roles(), *report.sections, report, progress);
+    find_pockets(part, finder.roles(), report, progress);
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     report.not_judged = not_judged_faces(part, finder.roles(), *holes);
     summarise(report);

@@ -32,6 +32,7 @@ struct Corner {
   double reach_mm = 0;              // from its bottom to the highest material within the holder radius
   bool reach_is_from_mesh = false;  // what reaches highest is curved: the mesh's deviation was added
   std::optional<double> floor_radius_mm = std::nullopt;  // of the rounding at its foot
+  bool leans = false;               // between walls with draft, or of free form that is not upright
   bool undercut = false;            // a cutter of its radius cannot come down to it along the axis
   double deviation_mm = 0;          // of faces stored as splines: how closely they are what is told
   int pocket = -1;
@@ -72,6 +73,9 @@ struct CornerOptions {
   gp_Dir axis{0, 0, 1};
   double margin = 1.0;  // largest cutter = margin * 2 * radius; 0.9 keeps it from dwelling in the corner
   double holder_radius_mm = 20;  // for reach
+  // False: passages, and whether pockets are open, are not looked at, and there are no sections. For whoever asks for
+  // the corners along many axes.
+  bool with_sections = true;
 };
 
 struct SectionStack;
@@ -90,6 +94,12 @@ struct CornerReport {
   std::shared_ptr<const SectionStack> sections;  // for left_by_cutter()
   std::vector<int> not_judged;  // faces of free form that are no walls for this axis
 };
+
+// Whether a cutter of a diameter goes into a corner or a pocket, by all that limits it: the corners and the narrowest
+// passage. Tight: within a tenth of its limit, so that it dwells.
+enum class CutterFit { kFits, kTight, kDoesNot };
+CutterFit fit_in(const CornerReport& report, const Corner& corner, double cutter_mm);
+CutterFit fit_in(const CornerReport& report, const Pocket& pocket, double cutter_mm);
 
 // What stands beside the largest cutter: "passages not looked at everywhere", "3 of 412 faces not judged"; empty
 // when there is nothing to add.

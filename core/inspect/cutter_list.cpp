@@ -48,14 +48,13 @@ class TableOfCutters {
       auto radius = length(row, {"corner_radius", "radius", "r"});
       if (!radius) return refuse(radius);
       cutter.corner_radius_mm = radius->value_or(0);
-      for (const auto& [names, target] :
-           {std::pair(std::initializer_list<const char*>{"flute_length", "flutes", "flute"}, &cutter.flute_mm),
-            std::pair(std::initializer_list<const char*>{"reach", "stick_out"}, &cutter.reach_mm),
-            std::pair(std::initializer_list<const char*>{"holder_diameter", "holder"}, &cutter.holder_mm)}) {
-        auto read = length(row, names);
-        if (!read) return refuse(read);
-        *target = *read;
-      }
+      auto flute = length(row, {"flute_length", "flutes", "flute"}), reach = length(row, {"reach", "stick_out"}),
+           holder = length(row, {"holder_diameter", "holder"});
+      for (const auto* read : {&flute, &reach, &holder})
+        if (!*read) return refuse(*read);
+      cutter.flute_mm = *flute;
+      cutter.reach_mm = *reach;
+      cutter.holder_mm = *holder;
       auto checked = sensible(std::move(cutter), fmt::format("line {} of the cutter list", row.line));
       if (!checked) return refuse(checked);
       cutters.push_back(std::move(*checked));

@@ -19,7 +19,7 @@ class Leftover {
       : stack_(stack), radius_mm_(diameter_mm / 2) {
     arc_mm_ = detail == LeftDetail::kFull ? stack.arc_mm : std::max(stack.arc_mm, kDragArc * diameter_mm);
     left_.diameter_mm = diameter_mm;
-    left_.bound_mm = stack.bound_mm + 2 * arc_mm_;
+    left_.bound_mm = 4 * arc_mm_;
   }
 
   Result<LeftByCutter> run(const Progress& progress) {
@@ -28,7 +28,7 @@ class Leftover {
       if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
       progress.say("where the cutter goes", static_cast<double>(s) / static_cast<double>(stack_.slabs.size()));
       const Slab& slab = stack_.slabs[s];
-      if (s == 0 || slab.blocked != stack_.slabs[s - 1].blocked) left_here_ = left_in(slab.blocked);
+      if (s == 0 || slab.blocked != stack_.slabs[s - 1].blocked) left_here_ = left_in(slab);
       if (!left_here_.empty()) add(slab);
     }
     return std::move(left_);
@@ -44,15 +44,15 @@ class Leftover {
   }
 
   // Closing, less what stands there; what is thinner than the bound is the arcs' doing.
-  [[nodiscard]] Paths left_in(const Paths& blocked) const {
+  [[nodiscard]] Paths left_in(const Slab& slab) const {
+    const Paths& blocked = slab.blocked;
     Paths closed = moved_out(moved_out(blocked, radius_mm_), -radius_mm_);
     ClipperLib::Clipper less;
     less.AddPaths(closed, ClipperLib::ptSubject, true);
     less.AddPaths(blocked, ClipperLib::ptClip, true);
     Paths left;
     less.Execute(ClipperLib::ctDifference, left, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
-    const double thin = left_.bound_mm;
-    const Paths core = moved_out(left, -thin);
+    const Paths core = moved_out(left, -bound_of(slab));
     if (core.empty()) return {};
     return whole_ones(left, core);
   }
@@ -76,7 +76,10 @@ class Leftover {
     return kept;
   }
 
+  [[nodiscard]] double bound_of(const Slab& slab) const { return slab.bound_mm + 2 * arc_mm_; }
+
   void add(const Slab& slab) {
+    left_.bound_mm = std::max(left_.bound_mm, bound_of(slab));
     LeftLayer layer{slab.bottom_mm + stack_.base_mm, slab.top_mm + stack_.base_mm, 0, {}};
     double area = 0;
     for (const ClipperLib::Path& path : left_here_) {

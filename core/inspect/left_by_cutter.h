@@ -31,7 +31,7 @@ struct LeftByCutter {
   double volume_mm3 = 0;
   double largest_thickness_mm = 0;  // of the largest ball-shaped gauge, seen along the axis, that finds room in it
   gp_Pnt thickest;
-  double bound_mm = 0;
+  double bound_mm = 0;  // of the layers told
   std::vector<LeftLayer> layers;  // the topmost first; levels where nothing is left are not among them
 };
 

@@ -79,7 +79,13 @@ class FreeMiddle {
  public:
   explicit FreeMiddle(const ClipperLib::Paths& blocked) {
     for (const ClipperLib::Path& path : blocked)
-      for (size_t i = 0; i < path.size(); ++i) segments_.push_back({path[i], path[(i + 1) % path.size()]});
+      for (size_t i = 0; i < path.size(); ++i) {
+        const ClipperLib::IntPoint &before = path[(i + path.size() - 1) % path.size()], &after = path[(i + 1) % path.size()];
+        segments_.push_back({path[i], after});
+        const FlatPoint in = minus(as_flat(path[i]), as_flat(before)), out = minus(as_flat(after), as_flat(path[i]));
+        starts_at_edge_.push_back(in.x * out.y - in.y * out.x > 0);
+        next_.push_back(i + 1 == path.size() ? segments_.size() - path.size() : segments_.size());
+      }
     if (!segments_.empty()) boost::polygon::construct_voronoi(segments_.begin(), segments_.end(), &diagram_);
   }
 
@@ -110,12 +116,14 @@ class FreeMiddle {
                                                                                                  : segment.b);
   }
 
-  // Material lies to the left of a segment; the neighbours of a point decide for it.
+  // Material lies to the left of a segment. Around a corner of the outline lies the free side when the material ends
+  // there in an edge, and material when it is hollow.
   bool is_free(const Cell& cell, const FlatPoint& p) const {
     const GridSegment& s = segments_[cell.source_index()];
     const FlatPoint a = as_flat(s.a), along = minus(as_flat(s.b), a), to = minus(p, a);
     if (cell.contains_segment()) return along.x * to.y - along.y * to.x < 0;
-    return true;  // the other site, or its opposite touch, decides
+    const bool start = cell.source_category() == boost::polygon::SOURCE_CATEGORY_SEGMENT_START_POINT;
+    return starts_at_edge_[start ? cell.source_index() : next_[cell.source_index()]];
   }
 
   void take(const Cell& a, const Cell& b, const FlatPoint& middle, std::vector<Gap>& found) const {
@@ -163,6 +171,8 @@ class FreeMiddle {
   }
 
   std::vector<GridSegment> segments_;
+  std::vector<bool> starts_at_edge_;  // of each segment's first point: the outline turns round the material there
+  std::vector<size_t> next_;          // the segment that follows
   Diagram diagram_;
 };
 
@@ -229,11 +239,12 @@ class FaceLookup {
 
 class PassageFinder {
  public:
-  PassageFinder(const Part& part, const SectionStack& stack) : topology_(part.topology()), turns_(whole_turns(part).by_patch), stack_(stack) {}
+  PassageFinder(const Part& part, const SectionStack& stack, const std::vector<bool>& sides)
+      : topology_(part.topology()), turns_(whole_turns(part).by_patch), stack_(stack), sides_(sides) {}
 
   std::vector<Passage> run(const Progress& progress) {
     for (size_t s = 0; s < stack_.slabs.size() && !progress.stop(); ++s)
-      if (s == 0 || !same_as_above(s)) look_at(s);
+      if (has_side(s) && (s == 0 || !same_as_above(s))) look_at(s);
     std::vector<Passage> sorted;
     for (auto& [patches, passage] : narrowest_) sorted.push_back(passage);
     std::sort(sorted.begin(), sorted.end(), [](const Passage& a, const Passage& b) { return a.width_mm < b.width_mm; });
@@ -241,6 +252,12 @@ class PassageFinder {
   }
 
  private:
+  [[nodiscard]] bool has_side(size_t s) const {
+    for (const Outline& outline : stack_.slabs[s].outlines)
+      if (std::any_of(outline.faces.begin(), outline.faces.end(), [&](int face) { return sides_[face]; })) return true;
+    return false;
+  }
+
   // Nothing new stands there.
   [[nodiscard]] bool same_as_above(size_t s) const {
     return stack_.slabs[s].blocked == stack_.slabs[s - 1].blocked;
@@ -256,7 +273,8 @@ class PassageFinder {
       const FlatPoint a{gap.a.x / stack_.per_mm, gap.a.y / stack_.per_mm},
           b{gap.b.x / stack_.per_mm, gap.b.y / stack_.per_mm};
       const std::vector<int> at_a = faces.faces_at(a, lookup_mm()), at_b = faces.faces_at(b, lookup_mm());
-      if (!at_a.empty() && !at_b.empty() && !is_mouth_of_a_relief(at_a, at_b))
+      const bool sides = !at_a.empty() && !at_b.empty() && sides_[at_a.front()] && sides_[at_b.front()];
+      if (sides && !is_mouth_of_a_relief(at_a, at_b))
         consider(at_a.front(), at_b.front(), a, b, level);
     }
   }
@@ -340,13 +358,15 @@ class PassageFinder {
   const TopologyIndex& topology_;
   const std::vector<double>& turns_;
   const SectionStack& stack_;
+  const std::vector<bool>& sides_;
   std::map<std::pair<int, int>, Passage> narrowest_;
 };
 
 }  // namespace
 
-std::vector<Passage> passages_in(const Part& part, const SectionStack& stack, const Progress& progress) {
-  return PassageFinder(part, stack).run(progress);
+std::vector<Passage> passages_in(const Part& part, const SectionStack& stack, const std::vector<bool>& sides,
+                                 const Progress& progress) {
+  return PassageFinder(part, stack, sides).run(progress);
 }
 
 }  // namespace anvil

@@ -18,6 +18,8 @@ struct Passage {
 //
 // Candidates are where the largest disc touches two sides of the section that lie opposite each other: the points
 // where the distance to the material, followed along the medial axis, has an extreme or stays the same.
-std::vector<Passage> passages_in(const Part& part, const SectionStack& stack, const Progress& progress = {});
+// `sides` (by face) are the faces that may be a side of one; levels without any are passed over.
+std::vector<Passage> passages_in(const Part& part, const SectionStack& stack, const std::vector<bool>& sides,
+                                 const Progress& progress = {});
 
 }  // namespace anvil

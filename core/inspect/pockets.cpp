@@ -13,10 +13,10 @@ namespace {
 
 class PocketFinder {
  public:
-  PocketFinder(const Part& part, const std::vector<Role>& roles, const SectionStack& stack, CornerReport& report)
+  PocketFinder(const Part& part, const std::vector<Role>& roles, CornerReport& report)
       : part_(part),
         topology_(part.topology()),
-        stack_(stack),
+        stack_(report.sections.get()),
         roles_(roles),
         report_(report),
         axis_(report.options.axis),
@@ -26,9 +26,9 @@ class PocketFinder {
     connect();
     collect();
     assign_corners();
-    measure_passages(progress);
+    if (stack_) measure_passages(progress);
     drop_plain_ones();
-    find_open_ones();
+    if (stack_) find_open_ones();
     finish();
   }
 
@@ -107,9 +107,10 @@ class PocketFinder {
   // Between walls of one pocket, or of a pocket and something that belongs to none, the gap narrows the pocket;
   // what lies between two pockets narrows both.
   void measure_passages(const Progress& progress) {
-    report_.has_passages_not_looked_at = !stack_.complete;
-    for (const Passage& p : passages_in(part_, stack_, progress)) {
-      if (!is_a_side(p.face_a) || !is_a_side(p.face_b)) continue;
+    report_.has_passages_not_looked_at = !stack_->complete;
+    std::vector<bool> sides;
+    for (size_t face = 0; face < topology_.faces.size(); ++face) sides.push_back(is_a_side(static_cast<int>(face)));
+    for (const Passage& p : passages_in(part_, *stack_, sides, progress)) {
       const Narrow narrow{p.width_mm, p.on_a, p.on_b, p.face_a, p.face_b, p.approximate};
       const int a = pocket_of_[topology_.faces[p.face_a].patch], b = pocket_of_[topology_.faces[p.face_b].patch];
       for (const int pocket : {a, b})
@@ -128,10 +129,10 @@ class PocketFinder {
   // At its floor, what is free there leads outside: no outline of material goes all round it.
   void find_open_ones() {
     for (Pocket& pocket : pockets_) {
-      const double foot = pocket.bottom_mm - stack_.base_mm;
-      const auto slab = std::find_if(stack_.slabs.rbegin(), stack_.slabs.rend(),
-                                     [&](const Slab& s) { return s.top_mm > foot + 2 / stack_.per_mm; });
-      if (slab == stack_.slabs.rend()) continue;
+      const double foot = pocket.bottom_mm - stack_->base_mm;
+      const auto slab = std::find_if(stack_->slabs.rbegin(), stack_->slabs.rend(),
+                                     [&](const Slab& s) { return s.top_mm > foot + 2 / stack_->per_mm; });
+      if (slab == stack_->slabs.rend()) continue;
       const auto beside = beside_a_wall(pocket, *slab);
       pocket.open = beside && std::none_of(slab->blocked.begin(), slab->blocked.end(), [&](const auto& path) {
         return !ClipperLib::Orientation(path) && ClipperLib::PointInPolygon(*beside, path) != 0;
@@ -152,8 +153,8 @@ class PocketFinder {
         const double x = b.x - a.x, y = b.y - a.y, length = std::hypot(x, y);
         if (length <= longest) continue;
         longest = length;
-        const double off = 16 / stack_.per_mm / length;
-        best = stack_.grid({(a.x + b.x) / 2 + y * off, (a.y + b.y) / 2 - x * off});
+        const double off = 16 / stack_->per_mm / length;
+        best = stack_->grid({(a.x + b.x) / 2 + y * off, (a.y + b.y) / 2 - x * off});
       }
     return best;
   }
@@ -192,7 +193,7 @@ class PocketFinder {
 
   const Part& part_;
   const TopologyIndex& topology_;
-  const SectionStack& stack_;
+  const SectionStack* stack_;
   const std::vector<Role>& roles_;
   CornerReport& report_;
   gp_Dir axis_;
@@ -203,9 +204,8 @@ class PocketFinder {
 
 }  // namespace
 
-void find_pockets(const Part& part, const std::vector<Role>& roles, const SectionStack& stack, CornerReport& report,
-                  const Progress& progress) {
-  PocketFinder(part, roles, stack, report).run(progress);
+void find_pockets(const Part& part, const std::vector<Role>& roles, CornerReport& report, const Progress& progress) {
+  PocketFinder(part, roles, report).run(progress);
 }
 
 }  // namespace anvil

@@ -8,7 +8,7 @@
 namespace anvil {
 
 // Fills report.pockets, the pocket of each corner, the smallest slot end, and passages that belong to no pocket.
-void find_pockets(const Part& part, const std::vector<Role>& roles, const SectionStack& stack, CornerReport& report,
-                  const Progress& progress);
+// Without report.sections there are no passages, and no pocket is told to be open.
+void find_pockets(const Part& part, const std::vector<Role>& roles, CornerReport& report, const Progress& progress);
 
 }  // namespace anvil

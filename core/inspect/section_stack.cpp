@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/tolerance.h"
 #include "geom/primitives.h"
 #include "part/ray_caster.h"
 
@@ -51,6 +52,7 @@ class StackBuilder {
     stack_.per_mm = kGridSpan / extent_;
     stack_.arc_mm = kArc * extent_;
     stack_.bound_mm = 2 * stack_.arc_mm;
+    for (const FaceInfo& face : part.topology().faces) bounds_.push_back(bound_of(face.surface));
   }
 
   Result<SectionStack> run() {
@@ -60,7 +62,6 @@ class StackBuilder {
     for (size_t i = levels.size(); i-- > 1;) {
       const double bottom = levels[i - 1], top = levels[i];
       const bool leans = !slicer.is_prismatic(bottom, top);
-      if (leans) stack_.bound_mm = std::max(stack_.bound_mm, rays_of(part_).deviation_mm());
       const int pieces = leans ? static_cast<int>(std::ceil((top - bottom) / height * kDivisions)) : 1;
       for (int k = pieces; k-- > 0;) {
         if (progress_.stop()) return refuse(RefusalCode::kCancelled, "stopped");
@@ -72,7 +73,7 @@ class StackBuilder {
 
  private:
   void add(const MeshSlicer& slicer, double bottom, double top) {
-    Slab slab{bottom, top, {}, {}};
+    Slab slab{bottom, top, stack_.slabs.empty() ? 2 * stack_.arc_mm : stack_.slabs.back().bound_mm, {}, {}};
     MeshSlicer::Slice slice = slicer.at((bottom + top) / 2);
     stack_.complete = stack_.complete && slice.complete;
     ClipperLib::Clipper joined;
@@ -82,18 +83,34 @@ class StackBuilder {
       ClipperLib::Path path;
       for (const FlatPoint& p : outline.points) path.push_back(stack_.grid(p));
       joined.AddPath(path, ClipperLib::ptSubject, true);
+      for (const int face : outline.faces) slab.bound_mm = std::max(slab.bound_mm, bounds_[face]);
       slab.outlines.push_back(std::move(outline));
     }
     if (!stack_.slabs.empty()) joined.AddPaths(stack_.slabs.back().blocked, ClipperLib::ptSubject, true);
     joined.Execute(ClipperLib::ctUnion, slab.blocked, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
     ClipperLib::CleanPolygons(slab.blocked);
+    stack_.bound_mm = std::max(stack_.bound_mm, slab.bound_mm);
     stack_.slabs.push_back(std::move(slab));
+  }
+
+  // How far sections of a face may lie off it: planes are met exactly and cylinders along the axis drawn as arcs; of
+  // others the mesh is as near as its deviation, and as its largest angle leaves chords off the tightest circle.
+  [[nodiscard]] double bound_of(const Surface& s) const {
+    const double arcs = 2 * stack_.arc_mm;
+    if (s.kind == SurfaceKind::kPlane) return arcs;
+    if (s.kind == SurfaceKind::kCylinder && parallel(s.position.Direction(), stack_.frame.Direction(), kWall_rad))
+      return arcs;
+    const double deviation = rays_of(part_).deviation_mm();
+    if (s.kind == SurfaceKind::kFreeForm || s.kind == SurfaceKind::kCone) return arcs + deviation;
+    const double radius = s.kind == SurfaceKind::kTorus ? s.minor_mm : s.radius_mm;
+    return arcs + std::min(deviation, radius * (1 - std::cos(MeshQuality().angle_rad / 2)));
   }
 
   const Part& part_;
   const std::vector<bool>& filled_;
   const Progress& progress_;
   SectionStack stack_;
+  std::vector<double> bounds_;  // by face
   double extent_ = 1;
 };
 

@@ -13,6 +13,7 @@ namespace anvil {
 
 struct Slab {
   double bottom_mm = 0, top_mm = 0;  // along the axis, from the frame's zero
+  double bound_mm = 0;               // how far its polygons lie off the surfaces, at most
   std::vector<Outline> outlines;     // of the part at its middle, holes left out
   ClipperLib::Paths blocked;         // what stands there or above; in the stack's grid
 };
@@ -22,7 +23,7 @@ struct SectionStack {
   double per_mm = 1;     // grid steps of the polygons
   double base_mm = 0;    // level of the frame's zero, from the origin of the part
   double arc_mm = 0;     // how far chords may lie off the arcs of walls
-  double bound_mm = 0;   // how far the polygons lie off the surfaces, at most
+  double bound_mm = 0;   // the largest of any slab
   bool complete = true;  // false: the mesh has gaps
   std::vector<Slab> slabs;  // the topmost first
 

@@ -54,5 +54,6 @@ Job without(Job job, int id);  // and all that depend on it
 Job with_reading_frame(Job job, int frame);
 Job with_display(Job job, const Display& display);
 Job with_tolerance(Job job, const Tolerance& tolerance);  // kept sensible
+Job with_inspection(Job job, Inspection inspection);      // kept sensible
 
 }  // namespace anvil

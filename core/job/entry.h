@@ -13,6 +13,7 @@
 #include "base/units.h"
 #include "construct/construction.h"
 #include "construct/solve.h"
+#include "inspect/cutters.h"
 #include "part/heal.h"
 #include "pick/reference.h"
 #include "setup/setup.h"
@@ -109,6 +110,15 @@ struct KeptView {
   double scale_mm = 100;  // height of what is seen
 };
 
+// What corners are judged by: the cutters at hand, how much of a corner's radius a cutter may fill, and the holder
+// that reach is told for.
+struct Inspection {
+  std::vector<Cutter> cutters;
+  double margin = 1.0;
+  double holder_mm = 40;  // diameter
+  bool operator==(const Inspection&) const = default;
+};
+
 struct Job {
   std::vector<Entry> entries;
   int next_id = 1;
@@ -118,6 +128,7 @@ struct Job {
   Display display;
   Tolerance tolerance;  // what counts as meeting and parallel in its constructions
   std::vector<KeptView> views;
+  Inspection inspection;
 
   [[nodiscard]] const Entry* find(int id) const;
   [[nodiscard]] const Entry* first_part() const;

@@ -222,7 +222,7 @@ bool same_job(const Job& a, const Job& b) {
          a.display.unit == b.display.unit && a.display.decimals == b.display.decimals &&
          a.display.angle_decimals == b.display.angle_decimals &&
          a.tolerance.linear_mm == b.tolerance.linear_mm &&
-         a.tolerance.angular_rad == b.tolerance.angular_rad &&
+         a.tolerance.angular_rad == b.tolerance.angular_rad && a.inspection == b.inspection &&
          std::equal(a.views.begin(), a.views.end(), b.views.begin(), b.views.end(), same_view) &&
          std::equal(a.machines.begin(), a.machines.end(), b.machines.begin(), b.machines.end(),
                     same_machine) &&

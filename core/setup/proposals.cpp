@@ -61,6 +61,7 @@ class Proposer {
       progress.say("corners", static_cast<double>(i) / static_cast<double>(directions_.size()));
       CornerOptions corners;
       corners.axis = directions_[i];
+      corners.with_sections = false;
       const auto report = find_corners(part_, corners, progress);
       if (!report) return refuse(report);
       look_at_corners(*report, i);
@@ -160,7 +161,7 @@ class Proposer {
         served_faces_[axis].insert(corner.faces.begin(), corner.faces.end());
         served_edges_[axis].insert(corner.edges.begin(), corner.edges.end());
       }
-      if (!corner.is_wall() || (corner.faces.empty() && corner.edges.empty())) continue;
+      if (!corner.is_wall() || corner.leans || (corner.faces.empty() && corner.edges.empty())) continue;
       Key key{corner.faces, corner.edges};
       std::sort(key.first.begin(), key.first.end());
       std::sort(key.second.begin(), key.second.end());

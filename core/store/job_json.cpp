@@ -318,6 +318,34 @@ void read_machines(const json& all, Job& job, const JobLoader& load) {
   }
 }
 
+json cutters_json(const std::vector<Cutter>& cutters) {
+  json list = json::array();
+  const auto length = [](const std::optional<double>& v) { return v ? json(*v) : json(nullptr); };
+  for (const Cutter& c : cutters)
+    list.push_back({{"number", c.number},
+                    {"name", c.name},
+                    {"diameter", c.diameter_mm},
+                    {"corner_radius", c.corner_radius_mm},
+                    {"flute_length", length(c.flute_mm)},
+                    {"reach", length(c.reach_mm)},
+                    {"holder_diameter", length(c.holder_mm)}});
+  return list;
+}
+
+void read_inspection(const json& all, Job& job, const JobLoader& load) {
+  if (!all.contains("inspection")) return;
+  const json& told = all["inspection"];
+  Inspection inspection;
+  inspection.margin = told.value("margin", inspection.margin);
+  inspection.holder_mm = told.value("holder_diameter", inspection.holder_mm);
+  auto cutters = read_cutters(told.value("cutters", json::array()).dump());
+  if (cutters)
+    inspection.cutters = std::move(*cutters);
+  else
+    load.left_out("inspection/cutters: " + cutters.error().sentence);
+  job = with_inspection(std::move(job), std::move(inspection));
+}
+
 Result<Job> read_job(const json& all, const JobLoader& load) {
   Job job;
   job.display.unit = unit_from_name(all.at("unit").get<std::string>()).value_or(Unit::kMillimetre);
@@ -326,6 +354,7 @@ Result<Job> read_job(const json& all, const JobLoader& load) {
   if (all.contains("tolerance"))
     job.tolerance = sensible({all["tolerance"].at("linear"), all["tolerance"].at("angular")});
   read_views(all, job, load);
+  read_inspection(all, job, load);
   const json& entries = all.at("entries");
   constexpr size_t kMostEntries = 100000;
   if (!entries.is_array() || entries.size() > kMostEntries)
@@ -390,6 +419,10 @@ std::string job_to_json(const Job& job) {
                  {"reading_frame", job.reading_frame},
                  {"tolerance", {{"linear", job.tolerance.linear_mm}, {"angular", job.tolerance.angular_rad}}},
                  {"tool_plane", job.tool_plane},
+                 {"inspection",
+                  {{"margin", job.inspection.margin},
+                   {"holder_diameter", job.inspection.holder_mm},
+                   {"cutters", cutters_json(job.inspection.cutters)}}},
                  {"machines", machines},
                  {"next_id", job.next_id},
                  {"views", views},

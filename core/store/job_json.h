@@ -9,7 +9,7 @@
 
 namespace anvil {
 
-inline constexpr int kJobFormatVersion = 5;
+inline constexpr int kJobFormatVersion = 6;
 
 std::string job_to_json(const Job& job);
 
@@ -25,8 +25,9 @@ struct JobLoader {
       nullptr;
 };
 // Reads what is whole: an entry that is not understood is left out, with what is made from it. Refuses a text
-// that is no job at all, and on cancel. Reads versions 1 to 4: before 3 a work offset was a frame's
-// parameter, such a frame becomes a setup on it; before 4 there were no regions of scans.
+// that is no job at all, and on cancel. Reads versions 1 to 5: before 3 a work offset was a frame's
+// parameter, such a frame becomes a setup on it; before 4 there were no regions of scans, before 6 no
+// cutters.
 Result<Job> job_from_json(const std::string& text, const JobLoader& load);
 
 // The version the text says it has, or nothing when it is no job.

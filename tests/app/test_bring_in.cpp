@@ -5,7 +5,7 @@
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
-#include <QTableView>
+#include <QTreeView>
 #include <QTimer>
 #include <QTreeWidget>
 
@@ -79,7 +79,7 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
 
   // A row of the table leads to its place.
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of soundness")));
-  QTableView* table = driver.window().drawer().table(app::Drawer::Table::kSoundness);
+  QTreeView* table = driver.window().drawer().table(app::Drawer::Table::kSoundness);
   ASSERT_EQ(table->model()->rowCount(), static_cast<int>(found));
   const double scale = driver.window().view_pane().view().mm_per_pixel();
   driver.click_widget(table->viewport(), table->visualRect(table->model()->index(1, 0)).center());

@@ -9,7 +9,7 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QSpinBox>
-#include <QTableView>
+#include <QTreeView>
 #include <QTimer>
 #include <QToolButton>
 #include <QTreeWidget>
@@ -88,7 +88,7 @@ class Habits : public testing::Test {
     driver.window().activateWindow();
     ASSERT_TRUE(driver.wait([&] { return driver.window().isActiveWindow(); }));
   }
-  QStringList column(QTableView* table, int index) {
+  QStringList column(QTreeView* table, int index) {
     QStringList texts;
     for (int row = 0; row < table->model()->rowCount(); ++row)
       texts << table->model()->index(row, index).data().toString();
@@ -101,7 +101,7 @@ class Habits : public testing::Test {
 
 TEST_F(Habits, TablesSortByNumbersFilterAndAreCopiedAsText) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of holes")));
-  QTableView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
+  QTreeView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
   table->sortByColumn(1, Qt::AscendingOrder);
   EXPECT_EQ(column(table, 1), (QStringList{"5.000", "7.000", "9.000"}));
   table->sortByColumn(1, Qt::DescendingOrder);
@@ -121,7 +121,7 @@ TEST_F(Habits, TablesSortByNumbersFilterAndAreCopiedAsText) {
 
 TEST_F(Habits, TablesFollowTheUnitOnTheScreen) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of holes")));
-  QTableView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
+  QTreeView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
   auto* unit = static_cast<QComboBox*>(driver.child(QStringLiteral("unit")));
   ASSERT_NE(unit, nullptr);
   driver.click_widget(unit);

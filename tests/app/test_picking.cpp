@@ -1,6 +1,6 @@
 // Pointing: hover, click, walking through what lies behind, rectangles both ways, filters, keys.
 #include <QLineEdit>
-#include <QTableView>
+#include <QTreeView>
 #include <QToolButton>
 
 #include <gtest/gtest.h>
@@ -179,7 +179,7 @@ TEST_F(Picking, FrameFromTwoLinesTurnsByKeyThroughAllEightArrangements) {
 
 TEST_F(Picking, TableAndPartFollowEachOther) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of holes")));
-  QTableView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
+  QTreeView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
   driver.click_widget(table->viewport(), table->visualRect(table->model()->index(0, 0)).center());
   EXPECT_FALSE(session().shown_faces().empty());
   table->clearSelection();

@@ -4,7 +4,7 @@
 #include <QComboBox>
 #include <QFile>
 #include <QStandardItemModel>
-#include <QTableView>
+#include <QTreeView>
 
 #include <gtest/gtest.h>
 
@@ -42,7 +42,7 @@ void look_at_side(WindowDriver& driver, const gp_Dir& drawn_normal, const gp_Dir
   driver.settle();
 }
 
-double cell(QTableView* table, const QString& row_name, const QString& column) {
+double cell(QTreeView* table, const QString& row_name, const QString& column) {
   for (int row = 0; row < table->model()->rowCount(); ++row) {
     if (table->model()->index(row, 0).data().toString() != row_name) continue;
     for (int c = 0; c < table->model()->columnCount(); ++c)
@@ -103,7 +103,7 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
   // points and so which corner is zero follows from the frame itself, so the drawing's numbers are carried
   // into it.
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of holes")));
-  QTableView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
+  QTreeView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
   EXPECT_TRUE(table->isVisible());
   const gp_Ax2 frame = session.frame();
   EXPECT_TRUE(parallel(frame.XDirection(),

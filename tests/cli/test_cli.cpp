@@ -125,6 +125,61 @@ TEST_F(Cli, CornersAreTheOnesConstructed) {
   EXPECT_EQ(ask({"corners", plate(), "--axis", "+Z", "--json"})["smallest_wall_radius"], nullptr);
 }
 
+TEST_F(Cli, CuttersOfAListAreJudgedForEveryPocket) {
+  const fs::path list = files->path() / "cutters.csv";
+  ASSERT_TRUE(write_file_atomically(list, demo::cutters_csv()));
+  const json report =
+      ask({"corners", plate(), "--axis", "0,-1,0", "--cutters", list, "--cutter", "8", "--json"});
+  std::map<double, json> by_depth;
+  for (const json& pocket : report["pockets"]) by_depth[std::round(pocket["depth"].get<double>())] = pocket;
+  EXPECT_EQ(by_depth[12]["cutter"]["number"], "T2");
+  EXPECT_EQ(by_depth[10]["cutter"]["number"], "T3");
+  EXPECT_EQ(by_depth[8]["cutter"]["number"], "T5");
+  EXPECT_EQ(by_depth[6]["cutter"]["number"], "T7");  // T8 is as thin, but its flutes are too short
+  EXPECT_TRUE(by_depth[22]["cutter"].is_null());
+  for (const json& tried : by_depth[6]["cutters"]) {
+    if (tried["number"] != "T8") continue;
+    ASSERT_EQ(tried["fails"].size(), 1u);
+    EXPECT_EQ(tried["fails"][0]["limit"], "flute");
+    EXPECT_EQ(tried["fails"][0]["allowed"], 6.0);
+    EXPECT_EQ(tried["fails"][0]["has"], 5.0);
+  }
+  EXPECT_EQ(report["left_by_cutter"]["diameter"], 8.0);
+  EXPECT_GT(report["left_by_cutter"]["volume"], 100);
+  expect_error({"corners", plate(), "--axis", "0,-1,0", "--cutter", "-3"}, 2, "diameter");
+  ASSERT_TRUE(write_file_atomically(list, "number;diameter\nT1;wide\n"));
+  expect_error({"corners", plate(), "--axis", "0,-1,0", "--cutters", list}, 3, "line 2");
+}
+
+TEST_F(Cli, WhicheverWayAToolComesTheSmallestIsTold) {
+  const json report = ask({"corners", plate(), "--any-axis", "--json"});
+  EXPECT_EQ(report["smallest_radius"], 1.0);  // the rounded floor
+  std::map<std::string, int> fillets;
+  for (const json& group : report["hollows"])
+    if (group["kind"] == "fillet") fillets[fmt::format("{}", group["radius"].get<double>())] += group["count"].get<int>();
+  EXPECT_EQ(fillets["1.5"], 3);
+  EXPECT_EQ(fillets["6"], 4);
+  expect_error({"corners", plate(), "--any-axis", "--axis", "0,0,1"}, 2, "");
+  expect_error({"corners", plate(), "--any-axis", "--margin", "0.9"}, 2, "");
+  expect_error({"corners", plate()}, 2, "");
+}
+
+TEST_F(Cli, TheDemoListFindsWhatIsWrongWithThePlate) {
+  const fs::path list = files->path() / "holes.csv";
+  ASSERT_TRUE(write_file_atomically(list, demo::saddle_plate_holes_csv()));
+  const test::Outcome outcome = cli({"holes", plate(), "--compare", list, "--json"});
+  EXPECT_EQ(outcome.status, 1);
+  const json rows = json::parse(outcome.out)["comparison"];
+  std::map<std::string, json> by_name;
+  for (const json& row : rows) by_name[row["listed"].is_null() ? "extra" : row["listed"].get<std::string>()] = row;
+  EXPECT_EQ(rows.size(), 13u);
+  EXPECT_EQ(by_name["B3"]["fails"], json::array({"position"}));
+  EXPECT_NEAR(by_name["B3"]["true_position"], 0.7, 1e-3);
+  EXPECT_EQ(by_name["T1"]["fails"], json::array({"depth"}));
+  EXPECT_EQ(by_name["oil hole"]["state"], "missing");
+  EXPECT_EQ(by_name["S5"]["state"], "pass");
+}
+
 TEST_F(Cli, ComparisonFailsWithStatusOneAndNamesTheHole) {
   std::string list = "name,x,y,z,diameter,depth,tolerance\n";
   for (const double x : {18.0, 66.0, 114.0, 162.0}) list += fmt::format("CB{},{},82,22,6.6,,0.2\n", x, x);

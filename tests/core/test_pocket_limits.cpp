@@ -179,6 +179,29 @@ TEST(PocketLimits, CornersStandOnTheFloorTheirRoundingLeadsTo) {
   EXPECT_EQ(round, 4);
 }
 
+// Hollow corners of two pockets are near each other through the material: that is no passage.
+TEST(PocketLimits, MaterialBetweenTwoPocketsIsNoPassage) {
+  const TopoDS_Shape part =
+      cut(block({0, 0, 0}, {100, 80, 20}), {pocket(gp_Ax2(gp_Pnt(30, 30, 20), kUp, gp_Dir(1, 0, 0)), {36, 30, 10, {4, 4, 4, 4}}),
+                                            rod(gp_Ax2(gp_Pnt(60, 56, 20), kDown), 8, 20), block({60, 52, 0}, {80, 60, 20}),
+                                            rod(gp_Ax2(gp_Pnt(80, 56, 20), kDown), 8, 20)});
+  const CornerReport report = corners_of(*part_of(part), kUp);
+  ASSERT_EQ(report.pockets.size(), 2u);
+  for (const Pocket& pocket : report.pockets) {
+    ASSERT_TRUE(pocket.narrowest);
+    EXPECT_NEAR(pocket.narrowest->width_mm, pocket.through ? 8 : 30, kExact_mm);
+  }
+}
+
+// A countersink elsewhere leans, and is known only as well as its mesh: what is left in an upright pocket is not.
+TEST(PocketLimits, LeaningFacesElsewhereDoNotHideWhatIsLeft) {
+  const TopoDS_Shape sunk = cut(with_pocket({50, 40, 10, {3, 3, 3, 3}}),
+                                {taper(gp_Ax2(gp_Pnt(10, 10, 20), kDown), 16, 4, 6), block({80, 0, 14}, {100, 10, 20})});
+  // The notch has a sharp corner of its own, 6 deep.
+  const double corner = 1 - kPi / 4, r2 = 3.5 * 3.5;
+  EXPECT_NEAR(left_on(sunk, 7).volume_mm3, 4 * corner * (r2 - 9) * 10 + corner * r2 * 6, 0.2);
+}
+
 TEST(PocketLimits, NothingDependsOnWhereThePartLies) {
   gp_Trsf far;
   far.SetTranslation(gp_Vec(1e7, -2e6, 3e6));

@@ -1,0 +1,208 @@
+// Corners, cutters, what they leave, and the comparison with a list, through the window.
+#include <gtest/gtest.h>
+
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QPushButton>
+#include <QSlider>
+#include <QTableWidget>
+#include <QTreeView>
+
+#include "app/panels/drawer.h"
+#include "base/file.h"
+#include "base/units.h"
+#include "demo/demo_part.h"
+#include "exchange/step_format.h"
+#include "inspect/section_stack.h"
+#include "job/edits.h"
+#include "support/fixtures.h"
+#include "window_driver.h"
+
+namespace anvil::test {
+namespace {
+
+using Table = app::Drawer::Table;
+
+class InspectionWindow : public testing::Test {
+ protected:
+  void SetUp() override {
+    const QString path = driver.folder() + QStringLiteral("/saddle-plate.step");
+    ASSERT_TRUE(write_step(plate().bodies, {}, path.toStdString()));
+    ASSERT_TRUE(driver.open(path));
+    // Zero and Z of the drawing, so that the tool looks into the pockets.
+    const gp_Dir up = gp_Dir(0, 0, 1).Transformed(plate().placement);
+    ASSERT_TRUE(up.IsEqual(gp_Dir(0, -1, 0), 1e-9));
+    driver.session().act(QStringLiteral("Seat"), seated());
+    ASSERT_TRUE(driver.wait([&] { return session().corners() && !session().checks().is_busy() &&
+                                         session().corners()->options.axis.IsEqual(up, 1e-6); }));
+  }
+  // The placement that undoes the assembly's.
+  Job seated() const {
+    Recipe step;
+    step.construction = "place.face-down";
+    const Part& part = *driver.session().part();
+    const int bottom = face_at(part, gp_Pnt(120, 40, 0).Transformed(plate().placement), SurfaceKind::kPlane);
+    step.inputs.push_back({describe(part, driver.session().part_entry(), TopologyKind::kFace, bottom), {}});
+    step.parameters = initial_parameters(*find_construction("place.face-down"));
+    return with_placement_step(driver.session().job(), step);
+  }
+  app::Session& session() const { return driver.session(); }
+  QTreeView* table(Table which) { return driver.window().drawer().table(which); }
+  QString cell(QTreeView* view, const QString& row, const QString& column) {
+    const QAbstractItemModel& model = *view->model();
+    for (int r = 0; r < model.rowCount(); ++r)
+      for (int c = 0; c < model.columnCount(); ++c)
+        if (model.index(r, 0).data().toString() == row &&
+            model.headerData(c, Qt::Horizontal).toString() == column)
+          return model.index(r, c).data().toString();
+    ADD_FAILURE() << "no " << column.toStdString() << " of " << row.toStdString();
+    return {};
+  }
+  // The row of the pocket this deep.
+  QString pocket_with_depth(const QString& depth) {
+    const QAbstractItemModel& model = *table(Table::kCorners)->model();
+    for (int r = 0; r < model.rowCount(); ++r)
+      if (const QString name = model.index(r, 0).data().toString(); cell(table(Table::kCorners), name, QStringLiteral("Depth")) == depth)
+        return name;
+    return {};
+  }
+
+  mutable WindowDriver driver;
+};
+
+// What a cutter of 8 leaves in the pockets whose corners are 1.5 (one sharp), and 3 over a floor rounded by 1.
+double left_by_eight() {
+  const auto corner = [](double r) { return (1 - kPi / 4) * (16 - r * r); };
+  double volume = 6 * (3 * corner(1.5) + corner(0)) + 7 * 4 * corner(3);
+  constexpr int kSlices = 1000;
+  for (int i = 0; i < kSlices; ++i) {
+    const double up = (i + 0.5) / kSlices, in = 1 - std::sqrt(1 - (1 - up) * (1 - up));
+    volume += 4 * corner(3 - in) / kSlices;
+  }
+  return volume;
+}
+
+TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
+  ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
+  QTreeView* corners = table(Table::kCorners);
+  ASSERT_TRUE(driver.wait([&] { return corners->model()->rowCount() == 5; }));
+  // The list comes through the form, by its button.
+  ASSERT_TRUE(write_file_atomically((driver.folder() + QStringLiteral("/cutters.csv")).toStdString(), demo::cutters_csv()));
+  const auto listed = read_cutters(demo::cutters_csv());
+  ASSERT_TRUE(listed);
+  Inspection inspection = session().job().inspection;
+  inspection.cutters = *listed;
+  session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
+  ASSERT_TRUE(driver.wait([&] { return session().judged_cutters() && session().judged_cutters()->size() == 5; }));
+
+  EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("12.000")), QStringLiteral("From the list")),
+            QStringLiteral("T2 end mill Ø12"));
+  EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("8.000")), QStringLiteral("From the list")),
+            QStringLiteral("T5 end mill Ø6"));
+  EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("6.000")), QStringLiteral("Fit")), QStringLiteral("✕ no"));
+  EXPECT_TRUE(cell(corners, pocket_with_depth(QStringLiteral("22.000")), QStringLiteral("From the list"))
+                  .startsWith(QStringLiteral("none: T7")));  // no flute is as long as the plate is thick
+
+  auto* list = static_cast<QComboBox*>(driver.child(QStringLiteral("drawer.cutter-list")));
+  list->setFocus();
+  driver.type(QStringLiteral("T3"));
+  driver.key(QStringLiteral("Return"));
+  ASSERT_TRUE(driver.wait([&] { return session().left() && std::abs(session().left()->diameter_mm - 8) < 1e-9 &&
+                                       !session().leaving().is_busy(); }));
+  EXPECT_NEAR(session().left()->volume_mm3, left_by_eight(), 0.01 * left_by_eight());
+  EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("12.000")), QStringLiteral("Fit")), QStringLiteral("✓ fits"));
+  EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("8.000")), QStringLiteral("Fit")), QStringLiteral("✕ no"));
+
+  // A typed diameter, with an expression.
+  driver.click_widget(driver.child(QStringLiteral("drawer.cutter-diameter")), QPoint(-1, -1), 1, 2);
+  driver.key(QStringLiteral("ctrl+a"));
+  driver.type(QStringLiteral("2*1.4"));
+  driver.key(QStringLiteral("Return"));
+  ASSERT_TRUE(driver.wait([&] { return session().cutter_mm() && std::abs(*session().cutter_mm() - 2.8) < 1e-9; }));
+  EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("8.000")), QStringLiteral("Fit")), QStringLiteral("✓ fits"));
+
+  // A pocket's row shows its passage on the part.
+  for (int row = 0; row < corners->model()->rowCount(); ++row)
+    if (const QModelIndex index = corners->model()->index(row, 0);
+        index.data().toString() == pocket_with_depth(QStringLiteral("22.000")))
+      driver.click_widget(corners->viewport(), corners->visualRect(index).center());
+  ASSERT_TRUE(session().shown_passage());
+  EXPECT_NEAR(session().shown_passage()->width_mm, 8, 1e-6);
+  EXPECT_FALSE(session().shown_faces().empty());
+}
+
+TEST_F(InspectionWindow, TheSliderIsFollowedAndTheFullAnswerComesBehind) {
+  ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
+  ASSERT_TRUE(driver.wait([&] { return session().left() != nullptr; }));
+  auto* slider = static_cast<QSlider*>(driver.child(QStringLiteral("drawer.cutter")));
+  slider->setFocus();
+  for (int i = 0; i < 3; ++i) driver.key(QStringLiteral("Page_Up"));
+  ASSERT_TRUE(driver.wait([&] { return !session().leaving().is_busy() && session().left() &&
+                                       std::abs(session().left()->diameter_mm - *session().cutter_mm()) < 1e-9; }));
+  const auto full = left_by_cutter(*session().corners()->sections, *session().cutter_mm());
+  ASSERT_TRUE(full);
+  EXPECT_NEAR(session().left()->volume_mm3, full->volume_mm3, 1e-9);
+  driver.window().drawer().close_tables();
+  EXPECT_FALSE(session().cutter_mm());
+}
+
+TEST_F(InspectionWindow, CornersAreGroupedByRadiusAndOpenToSingleOnes) {
+  ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
+  auto* grouping = static_cast<QComboBox*>(driver.child(QStringLiteral("drawer.grouping")));
+  grouping->setFocus();
+  driver.key(QStringLiteral("Down"));
+  QTreeView* corners = table(Table::kCorners);
+  QStringList groups;
+  for (int row = 0; row < corners->model()->rowCount(); ++row) {
+    groups << corners->model()->index(row, 0).data().toString();
+    EXPECT_GT(corners->model()->rowCount(corners->model()->index(row, 0)), 0);
+  }
+  for (const char* expected : {"R 1.500 × 3", "R 3.000 × 4", "R 4.000 × 4", "R 6.000 × 4"})
+    EXPECT_TRUE(groups.contains(QString::fromUtf8(expected))) << expected << " in " << groups.join(QLatin1Char('|')).toStdString();
+}
+
+TEST_F(InspectionWindow, HolesAreComparedWithTheListAndTheWrongOnesTold) {
+  session().act(QStringLiteral("As delivered"), with_reading_frame(session().job(), kReadDelivered));
+  ASSERT_TRUE(driver.wait([&] { return session().holes() && !session().checks().is_busy(); }));
+  const QString list = driver.folder() + QStringLiteral("/saddle-plate-holes.csv");
+  ASSERT_TRUE(write_file_atomically(list.toStdString(), demo::saddle_plate_holes_csv()));
+  driver.window().compare_with(list);
+  QTreeView* view = table(Table::kComparison);
+  ASSERT_TRUE(view->isVisible());
+  EXPECT_EQ(view->model()->rowCount(), 13);
+  EXPECT_EQ(cell(view, QStringLiteral("B3"), QStringLiteral("Result")), QStringLiteral("✕ fail"));
+  EXPECT_EQ(cell(view, QStringLiteral("B3"), QStringLiteral("Position")), QStringLiteral("0.700"));
+  EXPECT_EQ(cell(view, QStringLiteral("T1"), QStringLiteral("Why")), QStringLiteral("depth 14.000 instead of 16.000"));
+  EXPECT_EQ(cell(view, QStringLiteral("oil hole"), QStringLiteral("Result")), QStringLiteral("✕ missing"));
+  EXPECT_EQ(cell(view, QStringLiteral("P1"), QStringLiteral("Result")), QStringLiteral("✓ pass"));
+  // A row shows its hole; a list with a mistake names line and column, and the one that is open stays.
+  driver.click_widget(view->viewport(), view->visualRect(view->model()->index(0, 0)).center());
+  EXPECT_FALSE(session().shown_faces().empty());
+  const QString wrong = driver.folder() + QStringLiteral("/wrong.csv");
+  ASSERT_TRUE(write_file_atomically(wrong.toStdString(), "x;y;z;Diameter\n1;2;3;six\n"));
+  driver.window().compare_with(wrong);
+  EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("line 2")));
+  EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("Diameter")));
+  EXPECT_EQ(view->model()->rowCount(), 13);
+  driver.click_widget(driver.child(QStringLiteral("comparison.drop")));
+  EXPECT_EQ(view->model()->rowCount(), 0);
+}
+
+TEST_F(InspectionWindow, CuttersAreEditedInTheirFormAndStayInTheJob) {
+  ASSERT_TRUE(driver.run_command(QStringLiteral("cutters of this job")));
+  QWidget* form = nullptr;
+  ASSERT_TRUE(driver.wait([&] { return (form = driver.child(QStringLiteral("cutters"))) && form->isVisible(); }));
+  auto* cutters = form->findChild<QTableWidget*>(QStringLiteral("cutters.table"));
+  driver.click_widget(form->findChild<QWidget*>(QStringLiteral("cutters.add")));
+  ASSERT_EQ(cutters->rowCount(), 1);
+  const char* const cells[] = {"T9", "drill mill", "1/4in", "", "18", "30", "25"};
+  for (int column = 0; column < 7; ++column) cutters->setItem(0, column, new QTableWidgetItem(QString::fromLatin1(cells[column])));
+  driver.click_widget(form->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok));
+  ASSERT_TRUE(driver.wait([&] { return session().job().inspection.cutters.size() == 1; }));
+  EXPECT_NEAR(session().job().inspection.cutters.front().diameter_mm, 6.35, 1e-9);
+  session().undo();
+  EXPECT_TRUE(session().job().inspection.cutters.empty());
+}
+
+}  // namespace
+}  // namespace anvil::test
