@@ -46,7 +46,9 @@ class Leftover {
   // Closing, less what stands there; what is thinner than the bound is the arcs' doing.
   [[nodiscard]] Paths left_in(const Slab& slab) const {
     const Paths& blocked = slab.blocked;
-    Paths closed = moved_out(moved_out(blocked, radius_mm_), -radius_mm_);
+    // A cutter that just fits must not be stopped by rounding.
+    const double radius = std::max(radius_mm_ / 2, radius_mm_ - bound_of(slab));
+    Paths closed = moved_out(moved_out(blocked, radius), -radius);
     ClipperLib::Clipper less;
     less.AddPaths(closed, ClipperLib::ptSubject, true);
     less.AddPaths(blocked, ClipperLib::ptClip, true);

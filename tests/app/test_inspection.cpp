@@ -8,6 +8,7 @@
 #include <QTableWidget>
 #include <QTreeView>
 
+#include "app/notice_bar.h"
 #include "app/panels/drawer.h"
 #include "base/file.h"
 #include "base/units.h"
@@ -175,6 +176,7 @@ TEST_F(InspectionWindow, HolesAreComparedWithTheListAndTheWrongOnesTold) {
   EXPECT_EQ(cell(view, QStringLiteral("T1"), QStringLiteral("Why")), QStringLiteral("depth 14.000 instead of 16.000"));
   EXPECT_EQ(cell(view, QStringLiteral("oil hole"), QStringLiteral("Result")), QStringLiteral("✕ missing"));
   EXPECT_EQ(cell(view, QStringLiteral("P1"), QStringLiteral("Result")), QStringLiteral("✓ pass"));
+  driver.settle();
   // A row shows its hole; a list with a mistake names line and column, and the one that is open stays.
   driver.click_widget(view->viewport(), view->visualRect(view->model()->index(0, 0)).center());
   EXPECT_FALSE(session().shown_faces().empty());

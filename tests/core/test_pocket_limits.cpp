@@ -92,6 +92,19 @@ TEST(PocketLimits, SlotsBetweenFinsAreFoundThoughNoCornerNamesThem) {
   EXPECT_NEAR(report.narrowest_passage->width_mm, 4, kExact_mm);
 }
 
+// Exactly as wide as the slot, and as its ends.
+TEST(PocketLimits, ACutterThatJustFitsLeavesNothing) {
+  for (const double turned : {0.0, 0.3, 1.1}) {
+    gp_Trsf turn;
+    turn.SetRotation(gp_Ax1(gp_Pnt(50, 40, 0), kUp), turned);
+    const TopoDS_Shape slot = cut(block({0, 0, 0}, {100, 80, 20}),
+                                  {rod(gp_Ax2(gp_Pnt(40, 40, 20), kDown), 8, 20), block({40, 36, 0}, {60, 44, 20}),
+                                   rod(gp_Ax2(gp_Pnt(60, 40, 20), kDown), 8, 20)});
+    EXPECT_TRUE(left_on(BRepBuilderAPI_Transform(slot, turn, true).Shape(), 8).layers.empty());
+    EXPECT_FALSE(left_on(BRepBuilderAPI_Transform(slot, turn, true).Shape(), 8.05).layers.empty());
+  }
+}
+
 TEST(PocketLimits, DrilledHolesAreNotLeft) {
   const TopoDS_Shape plate = cut(with_pocket({50, 40, 10, {8, 8, 8, 8}}),
                                  {rod(gp_Ax2(gp_Pnt(50, 40, 20), kDown), 6, 20), rod(gp_Ax2(gp_Pnt(10, 10, 20), kDown), 5, 12)});
@@ -199,7 +212,7 @@ TEST(PocketLimits, LeaningFacesElsewhereDoNotHideWhatIsLeft) {
                                 {taper(gp_Ax2(gp_Pnt(10, 10, 20), kDown), 16, 4, 6), block({80, 0, 14}, {100, 10, 20})});
   // The notch has a sharp corner of its own, 6 deep.
   const double corner = 1 - kPi / 4, r2 = 3.5 * 3.5;
-  EXPECT_NEAR(left_on(sunk, 7).volume_mm3, 4 * corner * (r2 - 9) * 10 + corner * r2 * 6, 0.2);
+  EXPECT_NEAR(left_on(sunk, 7).volume_mm3, 4 * corner * (r2 - 9) * 10 + corner * r2 * 6, 0.5);
 }
 
 TEST(PocketLimits, NothingDependsOnWhereThePartLies) {
