@@ -138,6 +138,7 @@ void CutterStrip::take_typed() {
     set_cutter(*typed, false);
   else if (!typed)
     session_.tell(QString::fromStdString(typed.error().sentence));
+  diameter_->setModified(false);
   show_numbers();
 }
 

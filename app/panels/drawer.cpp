@@ -76,6 +76,7 @@ Drawer::Page Drawer::make_page(const QString& name, const QStringList& columns, 
   page.view->setAllColumnsShowFocus(true);
   page.view->header()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   page.view->header()->setHighlightSections(false);
+  connect(page.view, &QTreeView::expanded, this, [view = page.view] { fit_columns(view); });
   page.shown = new QWidget(this);
   auto* layout = new QVBoxLayout(page.shown);
   layout->setContentsMargins(0, 0, 0, 0);

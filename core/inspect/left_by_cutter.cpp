@@ -56,25 +56,12 @@ class Leftover {
     less.Execute(ClipperLib::ctDifference, left, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
     const Paths core = moved_out(left, -bound_of(slab));
     if (core.empty()) return {};
-    return whole_ones(left, core);
-  }
-
-  // Of the pieces, those with a core, as they are: growing a core again would round them off.
-  [[nodiscard]] Paths whole_ones(const Paths& left, const Paths& core) const {
-    ClipperLib::Clipper tree_of;
-    tree_of.AddPaths(left, ClipperLib::ptSubject, true);
-    ClipperLib::PolyTree tree;
-    tree_of.Execute(ClipperLib::ctUnion, tree, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    // Thin bands along the walls between two pieces that are left are rounding.
+    ClipperLib::Clipper near_core;
+    near_core.AddPaths(left, ClipperLib::ptSubject, true);
+    near_core.AddPaths(moved_out(core, 2 * bound_of(slab)), ClipperLib::ptClip, true);
     Paths kept;
-    for (const ClipperLib::PolyNode* node = tree.GetFirst(); node; node = node->GetNext()) {
-      if (node->IsHole()) continue;
-      const bool has_core = std::any_of(core.begin(), core.end(), [&](const ClipperLib::Path& path) {
-        return ClipperLib::PointInPolygon(path.front(), node->Contour) != 0;
-      });
-      if (!has_core) continue;
-      kept.push_back(node->Contour);
-      for (const ClipperLib::PolyNode* hole : node->Childs) kept.push_back(hole->Contour);
-    }
+    near_core.Execute(ClipperLib::ctIntersection, kept, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
     return kept;
   }
 
