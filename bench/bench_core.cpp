@@ -9,6 +9,8 @@
 #include "geom/primitives.h"
 #include "inspect/corners.h"
 #include "inspect/holes.h"
+#include "inspect/left_by_cutter.h"
+#include "inspect/section_stack.h"
 #include "job/edits.h"
 #include "job/evaluate.h"
 #include "part/mesh.h"
@@ -129,6 +131,33 @@ void neighbours_in_a_scan(benchmark::State& state) {
   state.counters["triangles"] = static_cast<double>(triangles);
 }
 
+// Over all levels; tilted, so that every level is cut through and nothing is the same as above.
+void left(benchmark::State& state, bool tilted, LeftDetail detail) {
+  const PartPtr part = plate_part(static_cast<int>(state.range(0)));
+  CornerOptions options;
+  if (tilted) options.axis = gp_Dir(0.3, 0.1, 1);
+  const auto report = find_corners(*part, options);
+  for (auto _ : state) benchmark::DoNotOptimize(left_by_cutter(*report->sections, 7, detail)->volume_mm3);
+  state.counters["levels"] = static_cast<double>(report->sections->slabs.size());
+  report_faces(state, *part);
+}
+void left_along(benchmark::State& state) {
+  left(state, false, LeftDetail::kFull);
+}
+void left_tilted(benchmark::State& state) {
+  left(state, true, LeftDetail::kFull);
+}
+void left_tilted_dragging(benchmark::State& state) {
+  left(state, true, LeftDetail::kWhileDragging);
+}
+void corners_tilted(benchmark::State& state) {
+  const PartPtr part = plate_part(static_cast<int>(state.range(0)));
+  CornerOptions options;
+  options.axis = gp_Dir(0.3, 0.1, 1);
+  for (auto _ : state) benchmark::DoNotOptimize(find_corners(*part, options).has_value());
+  report_faces(state, *part);
+}
+
 // A dodecahedron with 25 blind holes in each of its twelve faces.
 PartPtr twelve_sided() {
   static PartPtr part;
@@ -190,6 +219,10 @@ BENCHMARK(region_of_a_scan)->Arg(160)->Arg(60)->Arg(35)->Unit(benchmark::kMillis
 BENCHMARK(neighbours_in_a_scan)->Arg(160)->Arg(60)->Arg(35)->Unit(benchmark::kMillisecond);
 BENCHMARK(topology_index)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(holes)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
+BENCHMARK(corners_tilted)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
+BENCHMARK(left_along)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
+BENCHMARK(left_tilted)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
+BENCHMARK(left_tilted_dragging)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(corners)->Arg(6)->Arg(12)->Arg(24)->Unit(benchmark::kMillisecond);
 BENCHMARK(offers_of_two_faces)->Unit(benchmark::kMillisecond);
 BENCHMARK(offers_of_five_picks)->Arg(2)->Arg(3)->Arg(5)->Unit(benchmark::kMillisecond);

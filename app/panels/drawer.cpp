@@ -32,7 +32,7 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
                         tr("From the list")},
                        strip_);
   holes_ = make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"),
-                                                      tr("Y"), tr("Z"), tr("Axis"), tr("Form")});
+                                                      tr("Y"), tr("Z"), tr("Axis"), tr("Form"), tr("Could be")});
   offsets_ = make_page(QStringLiteral("drawer.offsets"),
                        {tr("Setup"), tr("Tool plane"), tr("Offset"), tr("Rotary"), tr("X"), tr("Y"), tr("Z"),
                         tr("Turn"), tr("Zero X"), tr("Zero Y"), tr("Zero Z"), tr("Look at")});

@@ -5,6 +5,7 @@
 #include "app/panels/drawer.h"
 #include "app/panels/drawer_cells.h"
 #include "geom/primitives.h"
+#include "inspect/standard_sizes.h"
 
 namespace anvil::app {
 namespace {
@@ -65,7 +66,8 @@ void Drawer::fill_holes() {
                               mm(h.entry.Y()),
                               mm(h.entry.Z()),
                               words(QString::fromStdString(direction_text(h.axis))),
-                              words(hole_words(report, h, d))};
+                              words(hole_words(report, h, d)),
+                              words(h.round ? QString::fromStdString(could_be_text(h.diameter_mm)) : QString())};
     row.front()->setData(face_list(h.faces), kFacesRole);
     model.appendRow(row);
   }

@@ -34,6 +34,14 @@ class Splitter {
   std::optional<TextTable::Row> next() {
     if (at_ >= text_.size()) return std::nullopt;
     TextTable::Row row{line_, {}};
+    const size_t first = text_.find_first_not_of(' ', at_);
+    if (first != std::string::npos && text_[first] == '#') {  // a comment: its commas separate nothing
+      const size_t end = std::min(text_.find_first_of("\r\n", first), text_.size());
+      row.cells.push_back(trimmed(text_.substr(first, end - first)));
+      at_ = end;
+      if (at_ < text_.size()) end_line();
+      return row;
+    }
     while (true) {
       row.cells.push_back(cell());
       if (at_ < text_.size() && text_[at_] == separator_) {
@@ -171,9 +179,7 @@ Result<TextTable> read_table(const std::string& text, const std::string& what) {
     const bool empty = std::all_of(row->cells.begin(), row->cells.end(), [](const auto& c) { return c.empty(); });
     if (empty) continue;
     if (row->cells.front().rfind('#', 0) == 0) {
-      std::string comment = row->cells.front().substr(1);
-      for (size_t i = 1; i < row->cells.size(); ++i) comment += table.separator + row->cells[i];
-      table.comments.push_back(trimmed(comment));
+      table.comments.push_back(trimmed(row->cells.front().substr(1)));
       continue;
     }
     if (row->cells.size() > kMostCells)

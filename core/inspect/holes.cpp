@@ -35,6 +35,14 @@ class UsualSense {
   std::map<Line, int> votes_;
 };
 
+// A through slot, told from its other side.
+void turn_over(Slot& slot) {
+  const gp_Vec down = gp_Vec(slot.axis) * -slot.depth_mm;
+  slot.centre_a.Translate(down);
+  slot.centre_b.Translate(down);
+  slot.axis.Reverse();
+}
+
 }  // namespace
 
 Result<HoleReport> find_holes(const Part& part, const Progress& progress) {
@@ -60,6 +68,8 @@ Result<HoleReport> find_holes(const Part& part, const Progress& progress) {
     for (const Chain& chain : alike)
       if (auto hole = hole_from(topology, chain, usual.for_axis(chain.axis.Direction())))
         report.holes.push_back(std::move(*hole));
+    for (Slot& slot : report.slots)
+      if (slot.through && usual.for_axis(slot.axis).value_or(slot.axis).Dot(slot.axis) < 0) turn_over(slot);
     for (Hole& hole : find_elliptic_holes(topology)) report.holes.push_back(std::move(hole));
     report.not_judged = faces_not_judged(topology);
     for (const Hole& hole : report.holes)  // of free form, but understood

@@ -2,6 +2,9 @@
 
 #include <fmt/format.h>
 
+#include <optional>
+
+#include "base/units.h"
 #include "geom/guard.h"
 #include "inspect/section_stack.h"
 
@@ -12,24 +15,32 @@ using ClipperLib::Paths;
 
 constexpr double kDragArc = 2e-3;  // of the diameter: arcs while a slider is dragged
 constexpr int kHalvings = 14;
+constexpr size_t kLevelsWhileDragging = 12;
 
 class Leftover {
  public:
   Leftover(const SectionStack& stack, double diameter_mm, LeftDetail detail)
-      : stack_(stack), radius_mm_(diameter_mm / 2) {
-    arc_mm_ = detail == LeftDetail::kFull ? stack.arc_mm : std::max(stack.arc_mm, kDragArc * diameter_mm);
+      : stack_(stack), radius_mm_(diameter_mm / 2), dragging_(detail == LeftDetail::kWhileDragging) {
+    arc_mm_ = !dragging_ ? stack.arc_mm : std::max(stack.arc_mm, kDragArc * diameter_mm);
     left_.diameter_mm = diameter_mm;
     left_.bound_mm = 4 * arc_mm_;
   }
 
   Result<LeftByCutter> run(const Progress& progress) {
-    Paths closed;
-    for (size_t s = 0; s < stack_.slabs.size(); ++s) {
+    const size_t count = stack_.slabs.size();
+    // While a slider is dragged a slab stands for its neighbours.
+    const size_t stride = dragging_ ? (count + kLevelsWhileDragging - 1) / kLevelsWhileDragging : 1;
+    for (size_t first = 0; first < count; first += std::max<size_t>(1, stride)) {
       if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
-      progress.say("where the cutter goes", static_cast<double>(s) / static_cast<double>(stack_.slabs.size()));
-      const Slab& slab = stack_.slabs[s];
-      if (s == 0 || slab.blocked != stack_.slabs[s - 1].blocked) left_here_ = left_in(slab);
-      if (!left_here_.empty()) add(slab);
+      progress.say("where the cutter goes", static_cast<double>(first) / static_cast<double>(count));
+      const size_t last = std::min(count, first + std::max<size_t>(1, stride)) - 1;
+      const size_t shown = (first + last) / 2;
+      const Slab& slab = stack_.slabs[shown];
+      if (!known_ || slab.blocked != stack_.slabs[*known_].blocked) {
+        left_here_ = left_in(slab);
+        known_ = shown;
+      }
+      if (!left_here_.empty()) add(slab, stack_.slabs[last].bottom_mm, stack_.slabs[first].top_mm);
     }
     return std::move(left_);
   }
@@ -43,23 +54,54 @@ class Leftover {
     return result;
   }
 
-  // Closing, less what stands there; what is thinner than the bound is the arcs' doing.
-  [[nodiscard]] Paths left_in(const Slab& slab) const {
-    const Paths& blocked = slab.blocked;
-    // A cutter that just fits must not be stopped by rounding.
-    const double radius = std::max(radius_mm_ / 2, radius_mm_ - bound_of(slab));
-    Paths closed = moved_out(moved_out(blocked, radius), -radius);
+  static Paths difference(const Paths& from, const Paths& what) {
     ClipperLib::Clipper less;
-    less.AddPaths(closed, ClipperLib::ptSubject, true);
-    less.AddPaths(blocked, ClipperLib::ptClip, true);
-    Paths left;
-    less.Execute(ClipperLib::ctDifference, left, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
-    const Paths core = moved_out(left, -bound_of(slab));
+    less.AddPaths(from, ClipperLib::ptSubject, true);
+    less.AddPaths(what, ClipperLib::ptClip, true);
+    Paths result;
+    less.Execute(ClipperLib::ctDifference, result, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    return result;
+  }
+
+  // Each enclosed room for itself, and what lies outside of all: the work grows with the rooms and not with their
+  // square.
+  [[nodiscard]] std::vector<Paths> left_in(const Slab& slab) const {
+    ClipperLib::Clipper nested;
+    nested.AddPaths(slab.blocked, ClipperLib::ptSubject, true);
+    ClipperLib::PolyTree tree;
+    nested.Execute(ClipperLib::ctUnion, tree, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    Paths outside;
+    std::vector<Paths> all;
+    for (const ClipperLib::PolyNode* node : tree.Childs) outside.push_back(node->Contour);
+    const double radius = reduced_radius(slab);
+    const auto take = [&](const Paths& left) {
+      Paths real = with_core(left, bound_of(slab));
+      if (!real.empty()) all.push_back(std::move(real));
+    };
+    take(difference(moved_out(moved_out(outside, radius), -radius), outside));
+    for (const ClipperLib::PolyNode* node = tree.GetFirst(); node; node = node->GetNext()) {
+      if (!node->IsHole()) continue;
+      Paths room{node->Contour};
+      for (const ClipperLib::PolyNode* island : node->Childs) room.push_back(island->Contour);
+      for (ClipperLib::Path& path : room) ClipperLib::ReversePath(path);
+      take(difference(room, moved_out(moved_out(room, -radius), radius)));
+    }
+    return all;
+  }
+
+  // A cutter that just fits must not be stopped by rounding.
+  [[nodiscard]] double reduced_radius(const Slab& slab) const {
+    return std::max(radius_mm_ / 2, radius_mm_ - bound_of(slab));
+  }
+
+  // What is thinner than the bound is the arcs' doing, and so are thin bands along the walls between two pieces.
+  [[nodiscard]] Paths with_core(const Paths& left, double bound) const {
+    if (left.empty()) return {};
+    const Paths core = moved_out(left, -bound);
     if (core.empty()) return {};
-    // Thin bands along the walls between two pieces that are left are rounding.
     ClipperLib::Clipper near_core;
     near_core.AddPaths(left, ClipperLib::ptSubject, true);
-    near_core.AddPaths(moved_out(core, 2 * bound_of(slab)), ClipperLib::ptClip, true);
+    near_core.AddPaths(moved_out(core, 2 * bound), ClipperLib::ptClip, true);
     Paths kept;
     near_core.Execute(ClipperLib::ctIntersection, kept, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
     return kept;
@@ -67,17 +109,19 @@ class Leftover {
 
   [[nodiscard]] double bound_of(const Slab& slab) const { return slab.bound_mm + 2 * arc_mm_; }
 
-  void add(const Slab& slab) {
+  // What is left at the middle of a slab, between two levels.
+  void add(const Slab& slab, double bottom, double top) {
     left_.bound_mm = std::max(left_.bound_mm, bound_of(slab));
-    LeftLayer layer{slab.bottom_mm + stack_.base_mm, slab.top_mm + stack_.base_mm, 0, {}};
+    LeftLayer layer{bottom + stack_.base_mm, top + stack_.base_mm, 0, {}};
     double area = 0;
-    for (const ClipperLib::Path& path : left_here_) {
-      area += ClipperLib::Area(path);
-      std::vector<gp_Pnt>& outline = layer.outlines.emplace_back();
-      for (const ClipperLib::IntPoint& p : path) outline.push_back(in_part(stack_.flat(p), slab.bottom_mm));
-    }
+    for (const Paths& room : left_here_)
+      for (const ClipperLib::Path& path : room) {
+        area += ClipperLib::Area(path);
+        std::vector<gp_Pnt>& outline = layer.outlines.emplace_back();
+        for (const ClipperLib::IntPoint& p : path) outline.push_back(in_part(stack_.flat(p), bottom));
+      }
     layer.area_mm2 = stack_.square_mm(area);
-    left_.volume_mm3 += layer.area_mm2 * (slab.top_mm - slab.bottom_mm);
+    left_.volume_mm3 += layer.area_mm2 * (top - bottom);
     measure_thickness(slab);
     left_.layers.push_back(std::move(layer));
   }
@@ -88,13 +132,22 @@ class Leftover {
                                    gp_Vec(f.Direction()) * level);
   }
 
-  // The largest inset that leaves something is half the thickness; it cannot be the cutter's radius or more.
   void measure_thickness(const Slab& slab) {
-    double least = left_.largest_thickness_mm / 2, most = radius_mm_;
-    if (moved_out(left_here_, -least - arc_mm_).empty()) return;
+    for (const Paths& room : left_here_) {
+      double area = 0;
+      for (const ClipperLib::Path& path : room) area += ClipperLib::Area(path);
+      const double at_most = std::sqrt(std::max(0.0, stack_.square_mm(area)) / kPi);
+      if (at_most > left_.largest_thickness_mm / 2) measure_thickness(room, std::min(at_most, radius_mm_), slab);
+    }
+  }
+
+  // The largest inset that leaves something is half the thickness.
+  void measure_thickness(const Paths& room, double most, const Slab& slab) {
+    double least = left_.largest_thickness_mm / 2;
+    if (moved_out(room, -least - arc_mm_).empty()) return;
     for (int i = 0; i < kHalvings && most - least > arc_mm_; ++i) {
       const double inset = (least + most) / 2;
-      const Paths core = moved_out(left_here_, -inset);
+      const Paths core = moved_out(room, -inset);
       if (core.empty()) {
         most = inset;
         continue;
@@ -107,8 +160,10 @@ class Leftover {
 
   const SectionStack& stack_;
   double radius_mm_, arc_mm_ = 0;
+  bool dragging_;
   LeftByCutter left_;
-  Paths left_here_;
+  std::vector<Paths> left_here_;  // room by room
+  std::optional<size_t> known_;  // the slab that left_here_ was found in
 };
 
 }  // namespace

@@ -55,6 +55,7 @@ constexpr double kMoreThanHalf_rad = kPi + 1e-3;
 struct Gap {
   double width = 0;  // in the stack's grid
   FlatPoint a, b;
+  bool a_is_edge = false, b_is_edge = false;  // the material ends there in an edge
 };
 
 FlatPoint minus(const FlatPoint& a, const FlatPoint& b) {
@@ -132,7 +133,7 @@ class FreeMiddle {
     const double near = length(to_a), far = length(to_b);
     if (near < 1 || far < 1 || dot(to_a, to_b) > kOpposite * near * far) return;
     if (!is_free(a, middle) || !is_free(b, middle)) return;
-    found.push_back({length(minus(on_a, on_b)), on_a, on_b});
+    found.push_back({length(minus(on_a, on_b)), on_a, on_b, a.contains_point(), b.contains_point()});
   }
 
   // Along the edge between two sites the distance is least where the way between them crosses it straight.
@@ -179,11 +180,12 @@ class FreeMiddle {
 // Which face of the part a place on a section's outline belongs to.
 class FaceLookup {
  public:
-  FaceLookup(const std::vector<Slab>& slabs, size_t upto, double cell_mm) : cell_mm_(cell_mm) {
-    for (size_t s = 0; s <= upto; ++s)
-      for (const Outline& outline : slabs[s].outlines)
-        for (size_t i = 0; i < outline.points.size(); ++i)
-          add({outline.points[i], outline.points[(i + 1) % outline.points.size()], outline.faces[i]});
+  explicit FaceLookup(double cell_mm) : cell_mm_(cell_mm) {}
+
+  void add(const Slab& slab) {
+    for (const Outline& outline : slab.outlines)
+      for (size_t i = 0; i < outline.points.size(); ++i)
+        add({outline.points[i], outline.points[(i + 1) % outline.points.size()], outline.faces[i]});
   }
 
   // The faces there, the nearest first.
@@ -240,11 +242,14 @@ class FaceLookup {
 class PassageFinder {
  public:
   PassageFinder(const Part& part, const SectionStack& stack, const std::vector<bool>& sides)
-      : topology_(part.topology()), turns_(whole_turns(part).by_patch), stack_(stack), sides_(sides) {}
+      : topology_(part.topology()), turns_(whole_turns(part).by_patch), stack_(stack), sides_(sides), coarse_mm_(stack.coarse_mm),
+        faces_(lookup_mm()) {}
 
   std::vector<Passage> run(const Progress& progress) {
-    for (size_t s = 0; s < stack_.slabs.size() && !progress.stop(); ++s)
-      if (has_side(s) && (s == 0 || !same_as_above(s))) look_at(s);
+    for (size_t s = 0; s < stack_.slabs.size() && !progress.stop(); ++s) {
+      faces_.add(stack_.slabs[s]);
+      if (is_worth_it(s) && (s == 0 || !same_as_above(s))) look_at(s);
+    }
     std::vector<Passage> sorted;
     for (auto& [patches, passage] : narrowest_) sorted.push_back(passage);
     std::sort(sorted.begin(), sorted.end(), [](const Passage& a, const Passage& b) { return a.width_mm < b.width_mm; });
@@ -252,9 +257,12 @@ class PassageFinder {
   }
 
  private:
-  [[nodiscard]] bool has_side(size_t s) const {
+  // Walls with draft are nearest at their foot; those of free form may be so anywhere.
+  [[nodiscard]] bool is_worth_it(size_t s) const {
     for (const Outline& outline : stack_.slabs[s].outlines)
-      if (std::any_of(outline.faces.begin(), outline.faces.end(), [&](int face) { return sides_[face]; })) return true;
+      for (const int face : outline.faces)
+        if (sides_[face] && (stack_.slabs[s].foot || topology_.faces[face].surface.kind == SurfaceKind::kFreeForm))
+          return true;
     return false;
   }
 
@@ -264,22 +272,29 @@ class PassageFinder {
   }
 
   void look_at(size_t s) {
-    std::vector<Gap> gaps = FreeMiddle(stack_.slabs[s].blocked).gaps();
+    std::vector<Gap> gaps = FreeMiddle(stack_.slabs[s].coarse).gaps();
     if (gaps.empty()) return;
     std::sort(gaps.begin(), gaps.end(), [](const Gap& a, const Gap& b) { return a.width < b.width; });
-    const FaceLookup faces(stack_.slabs, s, lookup_mm());
     const double level = (stack_.slabs[s].bottom_mm + stack_.slabs[s].top_mm) / 2;
     for (const Gap& gap : gaps) {
       const FlatPoint a{gap.a.x / stack_.per_mm, gap.a.y / stack_.per_mm},
           b{gap.b.x / stack_.per_mm, gap.b.y / stack_.per_mm};
-      const std::vector<int> at_a = faces.faces_at(a, lookup_mm()), at_b = faces.faces_at(b, lookup_mm());
+      const std::vector<int> at_a = faces_.faces_at(a, lookup_mm()), at_b = faces_.faces_at(b, lookup_mm());
       const bool sides = !at_a.empty() && !at_b.empty() && sides_[at_a.front()] && sides_[at_b.front()];
-      if (sides && !is_mouth_of_a_relief(at_a, at_b))
+      if (sides && !is_mouth_of_a_relief(at_a, at_b) && may_narrow(at_a.front(), gap.b_is_edge, at_b.front()) &&
+          may_narrow(at_b.front(), gap.a_is_edge, at_a.front()))
         consider(at_a.front(), at_b.front(), a, b, level);
     }
   }
 
-  [[nodiscard]] double lookup_mm() const { return std::max(4 * stack_.bound_mm, 1e5 / stack_.per_mm); }
+  [[nodiscard]] double lookup_mm() const { return 4 * stack_.bound_mm + 2 * coarse_mm_; }
+
+  // The middle of a hollow wall is the narrowest place only against something that bulges towards it.
+  [[nodiscard]] bool may_narrow(int face, bool other_is_edge, int other) const {
+    const Surface &own = topology_.faces[face].surface, &faced = topology_.faces[other].surface;
+    if (own.kind != SurfaceKind::kCylinder || !own.inside) return true;
+    return other_is_edge || (faced.kind != SurfaceKind::kPlane && !faced.inside);
+  }
 
   // The two edges at which a bore of more than half a turn opens into a pocket's corner: narrower than the bore, but
   // the cutter comes down into it.
@@ -297,7 +312,7 @@ class PassageFinder {
     if (patch_a == patch_b && topology_.patches[patch_a].surface.kind != SurfaceKind::kFreeForm) return;
     const double width = length(minus(a, b));
     const auto at = narrowest_.find(std::minmax(patch_a, patch_b));
-    if (at != narrowest_.end() && at->second.width_mm <= width + 2 * stack_.bound_mm) return;
+    if (at != narrowest_.end() && at->second.width_mm + 2 * coarse_mm_ <= width) return;
     Passage passage;
     passage.face_a = face_a;
     passage.face_b = face_b;
@@ -332,33 +347,47 @@ class PassageFinder {
     return middle.Translated(out.Normalized() * s.radius_mm);
   }
 
-  // How far the polygons may have put a point off its place along the wall: by rounding to the grid, and on arcs by
-  // up to a chord.
-  [[nodiscard]] double may_slide(int face) const {
-    const Surface& s = topology_.faces[face].surface;
-    const double rounding = 8 / stack_.per_mm;
-    return s.kind == SurfaceKind::kPlane ? rounding : rounding + std::sqrt(8 * s.radius_mm * stack_.arc_mm);
+  // How far the polygons may have put a point off its place along a wall: by rounding to the grid, and where one of
+  // both is an arc by up to a chord.
+  [[nodiscard]] double may_slide(const Passage& passage) const {
+    double radius = 0;
+    for (const int face : {passage.face_a, passage.face_b})
+      if (const Surface& s = topology_.faces[face].surface; s.kind == SurfaceKind::kCylinder)
+        radius = std::max(radius, s.radius_mm);
+    return 8 / stack_.per_mm + std::sqrt(8 * radius * coarse_mm_);
   }
 
   // Going to and fro between the two walls leads to where they are nearest; an end that is the edge of a wall, and
   // not the nearest place of its surface, stays where it is.
   void make_exact(Passage& passage) const {
     const gp_Pnt a0 = passage.on_a, b0 = passage.on_b;
-    const double slide_a = may_slide(passage.face_a), slide_b = may_slide(passage.face_b);
+    const double slide = may_slide(passage);
+    const auto stays_on = [&](int face, const gp_Pnt& p, const gp_Pnt& from) {
+      if (p.Distance(from) > slide) return false;
+      const std::vector<int> near = faces_.faces_at(flat(p), 2 * stack_.arc_mm + 8 / stack_.per_mm);
+      return std::find(near.begin(), near.end(), face) != near.end();
+    };
     for (int i = 0; i < kAlternations; ++i) {
       const gp_Pnt next_a = foot_on_wall(passage.face_a, passage.on_b);
-      if (next_a.Distance(a0) < slide_a) passage.on_a = next_a;
+      if (stays_on(passage.face_a, next_a, a0)) passage.on_a = next_a;
       const gp_Pnt next_b = foot_on_wall(passage.face_b, passage.on_a);
       const double moved = next_b.Distance(passage.on_b);
-      if (next_b.Distance(b0) < slide_b) passage.on_b = next_b;
+      if (stays_on(passage.face_b, next_b, b0)) passage.on_b = next_b;
       if (moved < 1e-12) break;
     }
+  }
+
+  [[nodiscard]] FlatPoint flat(const gp_Pnt& p) const {
+    const gp_Vec from(stack_.frame.Location(), p);
+    return {from.Dot(gp_Vec(stack_.frame.XDirection())), from.Dot(gp_Vec(stack_.frame.YDirection()))};
   }
 
   const TopologyIndex& topology_;
   const std::vector<double>& turns_;
   const SectionStack& stack_;
   const std::vector<bool>& sides_;
+  double coarse_mm_;
+  FaceLookup faces_;  // of all slabs down to the one that is looked at
   std::map<std::pair<int, int>, Passage> narrowest_;
 };
 

@@ -15,6 +15,7 @@ constexpr double kGridSpan = 268435456.0;  // 2^28: room to grow within what pol
 constexpr double kArc = 1e-5;              // of the part's extent
 constexpr double kThinnest = 1e-6;         // of the extent: levels nearer than this are one
 constexpr size_t kMostLevels = 96;
+constexpr size_t kThinning = 4;
 constexpr int kDivisions = 40;  // of the whole height, where the part leans
 
 double level_of(const gp_Ax2& frame, const gp_Pnt& p) {
@@ -51,6 +52,7 @@ class StackBuilder {
     stack_.base_mm = middle.XYZ().Dot(axis.XYZ());
     stack_.per_mm = kGridSpan / extent_;
     stack_.arc_mm = kArc * extent_;
+    stack_.coarse_mm = (kThinning + 1) * (kThinning + 1) * stack_.arc_mm;  // chords rise with the square of their length
     stack_.bound_mm = 2 * stack_.arc_mm;
     for (const FaceInfo& face : part.topology().faces) bounds_.push_back(bound_of(face.surface));
   }
@@ -66,6 +68,7 @@ class StackBuilder {
       for (int k = pieces; k-- > 0;) {
         if (progress_.stop()) return refuse(RefusalCode::kCancelled, "stopped");
         add(slicer, bottom + (top - bottom) * k / pieces, bottom + (top - bottom) * (k + 1) / pieces);
+        stack_.slabs.back().foot = k == 0;
       }
     }
     return std::move(stack_);
@@ -73,24 +76,42 @@ class StackBuilder {
 
  private:
   void add(const MeshSlicer& slicer, double bottom, double top) {
-    Slab slab{bottom, top, stack_.slabs.empty() ? 2 * stack_.arc_mm : stack_.slabs.back().bound_mm, {}, {}};
+    Slab slab{bottom, top, true, stack_.slabs.empty() ? 2 * stack_.arc_mm : stack_.slabs.back().bound_mm, {}, {}, {}};
     MeshSlicer::Slice slice = slicer.at((bottom + top) / 2);
     stack_.complete = stack_.complete && slice.complete;
-    ClipperLib::Clipper joined;
+    ClipperLib::Clipper joined, joined_coarse;
     for (Outline& outline : slice.outlines) {
       const bool hole = std::all_of(outline.faces.begin(), outline.faces.end(), [&](int f) { return filled_[f]; });
       if (hole && outline.area() < 0) continue;
       ClipperLib::Path path;
       for (const FlatPoint& p : outline.points) path.push_back(stack_.grid(p));
       joined.AddPath(path, ClipperLib::ptSubject, true);
+      joined_coarse.AddPath(thinned(outline, path), ClipperLib::ptSubject, true);
       for (const int face : outline.faces) slab.bound_mm = std::max(slab.bound_mm, bounds_[face]);
       slab.outlines.push_back(std::move(outline));
     }
-    if (!stack_.slabs.empty()) joined.AddPaths(stack_.slabs.back().blocked, ClipperLib::ptSubject, true);
+    if (!stack_.slabs.empty()) {
+      joined.AddPaths(stack_.slabs.back().blocked, ClipperLib::ptSubject, true);
+      joined_coarse.AddPaths(stack_.slabs.back().coarse, ClipperLib::ptSubject, true);
+    }
     joined.Execute(ClipperLib::ctUnion, slab.blocked, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
-    ClipperLib::CleanPolygons(slab.blocked);
+    joined_coarse.Execute(ClipperLib::ctUnion, slab.coarse, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    for (ClipperLib::Paths* paths : {&slab.blocked, &slab.coarse}) ClipperLib::CleanPolygons(*paths);
     stack_.bound_mm = std::max(stack_.bound_mm, slab.bound_mm);
     stack_.slabs.push_back(std::move(slab));
+  }
+
+  // Every few points of an arc, and both of its ends.
+  [[nodiscard]] ClipperLib::Path thinned(const Outline& outline, const ClipperLib::Path& path) const {
+    const auto& faces = part_.topology().faces;
+    ClipperLib::Path thin;
+    size_t in_run = 0;
+    for (size_t i = 0; i < path.size(); ++i) {
+      const int own = outline.faces[i], before = outline.faces[(i + path.size() - 1) % path.size()];
+      in_run = own == before ? in_run + 1 : 0;
+      if (in_run % kThinning == 0 || faces[own].surface.kind != SurfaceKind::kCylinder) thin.push_back(path[i]);
+    }
+    return thin.size() < 3 ? path : thin;
   }
 
   // How far sections of a face may lie off it: planes are met exactly and cylinders along the axis drawn as arcs; of

@@ -13,9 +13,13 @@ namespace anvil {
 
 struct Slab {
   double bottom_mm = 0, top_mm = 0;  // along the axis, from the frame's zero
+  bool foot = true;                  // the lowest of the pieces that a range between two ends is divided into
   double bound_mm = 0;               // how far its polygons lie off the surfaces, at most
   std::vector<Outline> outlines;     // of the part at its middle, holes left out
   ClipperLib::Paths blocked;         // what stands there or above; in the stack's grid
+  // The same with fewer chords to an arc, ends of walls in their places: for the medial axis, which is slow where many
+  // sides are equally near.
+  ClipperLib::Paths coarse;
 };
 
 struct SectionStack {
@@ -23,6 +27,7 @@ struct SectionStack {
   double per_mm = 1;     // grid steps of the polygons
   double base_mm = 0;    // level of the frame's zero, from the origin of the part
   double arc_mm = 0;     // how far chords may lie off the arcs of walls
+  double coarse_mm = 0;  // the same of the coarse ones
   double bound_mm = 0;   // the largest of any slab
   bool complete = true;  // false: the mesh has gaps
   std::vector<Slab> slabs;  // the topmost first

@@ -1,3 +1,4 @@
+#include "inspect/standard_sizes.h"
 #include "report/json_pieces.h"
 #include "report/json_reports.h"
 
@@ -6,6 +7,13 @@ namespace {
 
 json slope(const std::optional<double>& rad) {
   return rad ? angle(*rad) : json(nullptr);
+}
+
+json could_be_json(double diameter_mm) {
+  json all = json::array();
+  for (const StandardSize& size : could_be(diameter_mm))
+    all.push_back({{"size", size.size}, {"use", size.use}, {"standard", size.standard}});
+  return all;
 }
 
 json hole_json(const Part& part, const HoleReport& report, const Hole& hole, const In& in) {
@@ -32,6 +40,7 @@ json hole_json(const Part& part, const HoleReport& report, const Hole& hole, con
           {"polar", {in.length(std::hypot(hole.entry.X(), hole.entry.Y())),
                      angle(std::atan2(hole.entry.Y(), hole.entry.X()))}},
           {"deviation", in.length(hole.deviation_mm)},
+          {"could_be", hole.round ? could_be_json(hole.diameter_mm) : json::array()},
           {"group", report.groups[hole.group].name},
           {"steps", steps}};
 }

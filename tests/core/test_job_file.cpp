@@ -398,7 +398,9 @@ TEST(JobFile, AJobOfANewerVersionOpensToReadWithWhatIsKnown) {
   Reference face{describe(*job.part(), job.first_part()->id, TopologyKind::kFace, 3), {}};
   job = with_datum(job, JobFixture::recipe("plane.offset", {face}, {{"distance", "2"}}), &plane);
   std::string text = job_to_json(job);
-  text.replace(text.find("\"version\": 5"), 12, "\"version\": 6");
+  const std::string version = "\"version\": ";
+  const std::string ours = version + std::to_string(kJobFormatVersion);
+  text.replace(text.find(ours), ours.size(), version + std::to_string(kJobFormatVersion + 1));
   const size_t entries = text.find("\"entries\": [") + 12;
   text.insert(entries, R"({"id": 77, "name": "Probe 1", "visible": true, "touch": {"force": 3}},)");
   std::filesystem::create_directories(folder.path() / "copy");
