@@ -19,9 +19,9 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/dialogs/cutter_form.h"
 #include "app/hand_over.h"
 #include "app/notice_bar.h"
-#include "app/dialogs/cutter_form.h"
 #include "app/panels/drawer.h"
 #include "app/panels/finder.h"
 #include "app/panels/ledger.h"
@@ -101,8 +101,9 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(drawer_, &Drawer::heal_wanted, this, &MainWindow::heal_asked);
   connect(drawer_, &Drawer::cutters_wanted, this, [this] { (new CutterForm(session_, this))->open(); });
   connect(drawer_, &Drawer::list_wanted, this, &MainWindow::compare_asked);
-  connect(drawer_, &Drawer::table_shown, this,
-          [this](Drawer::Table table, bool open) { view_->show_comparison(open && table == Drawer::Table::kComparison); });
+  connect(drawer_, &Drawer::table_shown, this, [this](Drawer::Table table, bool open) {
+    view_->show_comparison(open && table == Drawer::Table::kComparison);
+  });
   connect(&view_->view(), &OccView::gl_failed, this, [this](const QString& s) { notice_->tell(s); });
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
   connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);

@@ -9,11 +9,11 @@
 #include <QSettings>
 
 #include "app/dialogs/control_panel.h"
+#include "app/dialogs/cutter_form.h"
 #include "app/dialogs/tolerance_form.h"
 #include "app/hand_over.h"
 #include "app/main_window.h"
 #include "app/notice_bar.h"
-#include "app/dialogs/cutter_form.h"
 #include "app/panels/drawer.h"
 #include "app/panels/finder.h"
 #include "app/panels/ledger.h"
@@ -145,9 +145,11 @@ void MainWindow::build_view_actions() {
   actions_.add(QStringLiteral("view.soundness"), tr("Table of soundness"),
                QKeySequence(QStringLiteral("Ctrl+Shift+F")),
                [this] { drawer_->open(Drawer::Table::kSoundness); });
-  actions_.add(QStringLiteral("view.comparison"), tr("Table of comparison"), QKeySequence(QStringLiteral("Ctrl+Shift+L")),
+  actions_.add(QStringLiteral("view.comparison"), tr("Table of comparison"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+L")),
                [this] { drawer_->open(Drawer::Table::kComparison); });
-  actions_.add(QStringLiteral("inspect.compare"), tr("Compare holes with a list …"), QKeySequence(), [this] { compare_asked(); });
+  actions_.add(QStringLiteral("inspect.compare"), tr("Compare holes with a list …"), QKeySequence(),
+               [this] { compare_asked(); });
   actions_.add(QStringLiteral("inspect.cutters"), tr("Cutters of this job …"), QKeySequence(),
                [this] { (new CutterForm(session_, this))->open(); });
   build_display_actions();
@@ -367,8 +369,9 @@ void MainWindow::build_menus() {
   for (const char* id : {"define.setup", "define.tool-plane"})
     define->addAction(actions_.find(QLatin1String(id)));
   fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
-  QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.offsets", "view.soundness", "view.comparison"},
-                                            {"inspect.compare", "inspect.cutters"}});
+  QMenu* inspect = fill(tr("&Inspect"),
+                        {{"view.corners", "view.holes", "view.offsets", "view.soundness", "view.comparison"},
+                         {"inspect.compare", "inspect.cutters"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);
   fill(tr("&Correct"), {{"body."}});
   fill(tr("&Hand over"), {{"hand-over."}});

@@ -51,7 +51,8 @@ void MainWindow::compare_asked() {
 
 void MainWindow::compare_with(const QString& path) {
   const auto text = read_file(path.toStdString());
-  const auto list = text ? parse_hole_list(*text, session_.job().display.unit) : Result<HoleList>(refuse(text));
+  const auto list =
+      text ? parse_hole_list(*text, session_.job().display.unit) : Result<HoleList>(refuse(text));
   const QString name = QFileInfo(path).fileName();
   if (!list) return notice_->tell(tr("%1: %2").arg(name, QString::fromStdString(list.error().sentence)));
   session_.compare_with(name, *list);

@@ -12,9 +12,8 @@ Session::Session(QObject* parent) : QObject(parent) {
   connect(&evaluating_, &Background::cancelled, this, &Session::stop_evaluating);
   connect(&drafting_, &Background::cancelled, this, &Session::drop);
   connect(&growing_, &Background::cancelled, this, [this] { grow_.clear(); });
-  for (Background* background :
-       {&checking_, &sounding_, &boxing_, &evaluating_, &drafting_, &growing_, &proposing_, &reporting_,
-        &leaving_})
+  for (Background* background : {&checking_, &sounding_, &boxing_, &evaluating_, &drafting_, &growing_,
+                                 &proposing_, &reporting_, &leaving_})
     connect(background, &Background::failed, this, &Session::tell);
 }
 

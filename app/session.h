@@ -161,8 +161,8 @@ class Session : public QObject {
     return of_part(corners_, checked_part_);
   }
   [[nodiscard]] gp_Dir tool_axis_in_part() const;
-  // A cutter in mind, a diameter; nothing: none. What it leaves is found behind the window: coarsely first while the
-  // diameter is still being dragged, and in full after that.
+  // A cutter in mind, a diameter; nothing: none. What it leaves is found behind the window: coarsely first
+  // while the diameter is still being dragged, and in full after that.
   void think_of_cutter(std::optional<double> diameter_mm, bool dragging = false);
   [[nodiscard]] std::optional<double> cutter_mm() const { return cutter_mm_; }
   // Of that cutter, or of the one before while the new one is looked at; null for none.
@@ -322,7 +322,8 @@ class Session : public QObject {
   std::function<gp_Ax2()> seen_from_;
   std::chrono::milliseconds patience_{250};
   std::set<int> stopped_;  // datums the user would not wait for
-  Background checking_, sounding_, boxing_, evaluating_, drafting_, growing_, proposing_, reporting_, leaving_;
+  Background checking_, sounding_, boxing_, evaluating_, drafting_, growing_, proposing_, reporting_,
+      leaving_;
   std::shared_ptr<const Proposals> proposals_;
   PartPtr checked_part_;
   gp_Dir checked_axis_{0, 0, 1};

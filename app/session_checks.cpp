@@ -55,7 +55,8 @@ void Session::refresh_checks() {
       [now, axis, known, by](const Progress& progress) {
         const CornerOptions options{axis, by.margin, by.holder_mm / 2};
         Result<HoleReport> holes = known ? Result<HoleReport>(*known) : find_holes(*now, progress);
-        auto found = std::make_shared<Found>(Found{std::move(holes), find_corners(*now, options, progress), {}});
+        auto found =
+            std::make_shared<Found>(Found{std::move(holes), find_corners(*now, options, progress), {}});
         if (found->corners) found->judged = judge_cutters(*now, *found->corners, by.cutters);
         return found;
       },

@@ -47,12 +47,17 @@ std::string holes_text(const HoleReport& report, size_t faces, const std::vector
 
 namespace {
 
-std::string pocket_line(const CornerReport& report, const Pocket& p, const CornerAnswers& answers, const Display& d) {
+std::string pocket_line(const CornerReport& report, const Pocket& p, const CornerAnswers& answers,
+                        const Display& d) {
   const auto mm = [&](double v) { return format_length(v, d); };
-  std::string text = fmt::format("  {:<5} {} {}, {} deep", p.name, p.open ? "open" : "closed", p.round ? "round pocket" : "pocket", mm(p.depth_mm));
+  std::string text = fmt::format("  {:<5} {} {}, {} deep", p.name, p.open ? "open" : "closed",
+                                 p.round ? "round pocket" : "pocket", mm(p.depth_mm));
   if (p.undercut) return text + ", undercut\n";
-  if (p.narrowest) text += fmt::format(", passage {}{}", p.narrowest->approximate ? "≈ " : "", mm(p.narrowest->width_mm));
-  if (p.largest_cutter_mm) text += fmt::format(", cutter to Ø {}{}", p.smallest_is_approximate ? "≈ " : "", mm(*p.largest_cutter_mm));
+  if (p.narrowest)
+    text += fmt::format(", passage {}{}", p.narrowest->approximate ? "≈ " : "", mm(p.narrowest->width_mm));
+  if (p.largest_cutter_mm)
+    text +=
+        fmt::format(", cutter to Ø {}{}", p.smallest_is_approximate ? "≈ " : "", mm(*p.largest_cutter_mm));
   text += "\n";
   const int own = static_cast<int>(&p - report.pockets.data());
   for (const PocketCutters& judged : answers.judged) {
@@ -63,7 +68,8 @@ std::string pocket_line(const CornerReport& report, const Pocket& p, const Corne
         text += "          fits: " + cutter_text(cutter, d) + "\n";
         break;
       }
-      text += "          not " + cutter_text(cutter, d) + ": " + failure_text(tried.failures.front(), d) + "\n";
+      text +=
+          "          not " + cutter_text(cutter, d) + ": " + failure_text(tried.failures.front(), d) + "\n";
     }
   }
   return text;
@@ -74,13 +80,16 @@ std::string pocket_line(const CornerReport& report, const Pocket& p, const Corne
 std::string hollows_text(const HollowReport& report, const Display& d) {
   std::string text = fmt::format("whichever way a tool comes, {}\n", unit_name(d.unit));
   for (const HollowGroup& g : report.groups)
-    text += fmt::format("  {:<10} {}R {:<9} × {:<5} {}\n", hollow_name(g.kind), g.approximate ? "≈ " : "",
-                        format_length(g.radius_mm, d), g.count, g.direction ? direction_text(*g.direction) : "");
-  text += report.smallest_radius_mm ? "smallest radius " + format_length(*report.smallest_radius_mm, d) + "\n" : "nothing hollow is round\n";
+    text +=
+        fmt::format("  {:<10} {}R {:<9} × {:<5} {}\n", hollow_name(g.kind), g.approximate ? "≈ " : "",
+                    format_length(g.radius_mm, d), g.count, g.direction ? direction_text(*g.direction) : "");
+  text += report.smallest_radius_mm ? "smallest radius " + format_length(*report.smallest_radius_mm, d) + "\n"
+                                    : "nothing hollow is round\n";
   return text;
 }
 
-std::string corners_text(const CornerReport& report, size_t faces, const Display& d, const CornerAnswers& answers) {
+std::string corners_text(const CornerReport& report, size_t faces, const Display& d,
+                         const CornerAnswers& answers) {
   const auto mm = [&](double v) { return format_length(v, d); };
   std::string text =
       fmt::format("tool axis {}, {}\n", direction_text(report.options.axis), unit_name(d.unit));
@@ -97,9 +106,10 @@ std::string corners_text(const CornerReport& report, size_t faces, const Display
   if (report.largest_cutter_mm) text += "largest cutter Ø " + mm(*report.largest_cutter_mm) + "\n";
   for (const Pocket& pocket : report.pockets) text += pocket_line(report, pocket, answers, d);
   if (answers.left)
-    text += fmt::format("Ø {} leaves {} {}³, {} thick at most\n", mm(answers.left->diameter_mm),
-                        format_plain(std::round(answers.left->volume_mm3 / std::pow(mm_per(d.unit), 3) * 1e3) / 1e3),
-                        unit_name(d.unit), mm(answers.left->largest_thickness_mm));
+    text += fmt::format(
+        "Ø {} leaves {} {}³, {} thick at most\n", mm(answers.left->diameter_mm),
+        format_plain(std::round(answers.left->volume_mm3 / std::pow(mm_per(d.unit), 3) * 1e3) / 1e3),
+        unit_name(d.unit), mm(answers.left->largest_thickness_mm));
   if (const std::string but = reservations_text(report, faces); !but.empty()) text += "note: " + but + "\n";
   return text;
 }

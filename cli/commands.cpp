@@ -69,7 +69,8 @@ Result<int> corners(const Common& common, const CornersRequest& request) {
   if (!request.cutter.empty()) {
     auto length = evaluate_length(request.cutter, common.unit, {});
     if (!length || *length <= 0)
-      return refuse(RefusalCode::kBadInput, "--cutter " + in_quotes(request.cutter) + " is not a diameter above zero");
+      return refuse(RefusalCode::kBadInput,
+                    "--cutter " + in_quotes(request.cutter) + " is not a diameter above zero");
     diameter = *length;
   }
   if (!request.cutters.empty()) {
@@ -92,8 +93,9 @@ Result<int> corners(const Common& common, const CornersRequest& request) {
     if (!left) return refuse(left);
     answers.left = std::move(*left);
   }
-  return print(common.json ? corners_json(*input->part, *report, common.unit, answers)
-                           : corners_text(*report, input->part->topology().faces.size(), {common.unit}, answers));
+  return print(common.json
+                   ? corners_json(*input->part, *report, common.unit, answers)
+                   : corners_text(*report, input->part->topology().faces.size(), {common.unit}, answers));
 }
 
 Result<int> orient(const Common& common, const OrientRequest& request) {

@@ -30,10 +30,10 @@ struct OrientRequest {
 Result<int> info(const Common& common);
 Result<int> holes(const Common& common, const std::string& frame, const std::string& compare_with);
 struct CornersRequest {
-  std::string axis;        // empty: whichever way a tool comes
+  std::string axis;  // empty: whichever way a tool comes
   double margin = 1.0;
-  std::string cutters;     // a list
-  std::string cutter;      // a diameter: what would it leave?
+  std::string cutters;  // a list
+  std::string cutter;   // a diameter: what would it leave?
 };
 Result<int> corners(const Common& common, const CornersRequest& request);
 Result<int> orient(const Common& common, const OrientRequest& request);

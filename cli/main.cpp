@@ -116,8 +116,10 @@ int parse_and_run(int argc, char** argv) {
   corners->add_option("--margin", looked_for.margin, "largest cutter = margin x 2 x radius")
       ->check(CLI::Range(0.01, 1.0))
       ->needs(axis);
-  corners->add_option("--cutters", looked_for.cutters, "CSV or JSON list: which of them fits each pocket")->needs(axis);
-  corners->add_option("--cutter", looked_for.cutter, "a diameter: where such a cutter does not go")->needs(axis);
+  corners->add_option("--cutters", looked_for.cutters, "CSV or JSON list: which of them fits each pocket")
+      ->needs(axis);
+  corners->add_option("--cutter", looked_for.cutter, "a diameter: where such a cutter does not go")
+      ->needs(axis);
   orienting->add_option("--out", orient.out, "STEP file to write")->required();
   auto* how = orienting->add_option_group("how");
   how->add_option("--up", orient.up, "this direction becomes +Z");

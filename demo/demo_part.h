@@ -87,7 +87,8 @@ std::vector<Body> stack_of_plates(int count);
 // What is expected, as JSON, to lie beside the STEP file.
 std::string expected_json(const DemoPart& part);
 
-// The list of the saddle plate's holes as it was designed: one stands off its row, one is not as deep, one is not there.
+// The list of the saddle plate's holes as it was designed: one stands off its row, one is not as deep, one is
+// not there.
 std::string saddle_plate_holes_csv();
 std::string cutters_csv();
 

@@ -12,9 +12,9 @@ struct Wanted {
   double x, y, diameter, depth;  // depth 0: through
 };
 const Wanted kWanted[] = {
-    {"B1", 18, 82, 6.6, 0},    {"B2", 66, 82, 6.6, 0},  {"B3", 114, 82, 6.6, 0}, {"B4", 162, 82, 6.6, 0},
-    {"P1", 10, 20, 8, 0},      {"P2", 170, 20, 8, 0},   {"T1", 140, 30, 5, 16},  {"S1", 30, 8, 4.5, 0},
-    {"S2", 50, 8, 4.5, 0},     {"S3", 70, 8, 4.5, 0},   {"S4", 90, 8, 4.5, 0},   {"S5", 110, 8, 4.5, 0},
+    {"B1", 18, 82, 6.6, 0},      {"B2", 66, 82, 6.6, 0}, {"B3", 114, 82, 6.6, 0}, {"B4", 162, 82, 6.6, 0},
+    {"P1", 10, 20, 8, 0},        {"P2", 170, 20, 8, 0},  {"T1", 140, 30, 5, 16},  {"S1", 30, 8, 4.5, 0},
+    {"S2", 50, 8, 4.5, 0},       {"S3", 70, 8, 4.5, 0},  {"S4", 90, 8, 4.5, 0},   {"S5", 110, 8, 4.5, 0},
     {"oil hole", 160, 35, 3, 0},
 };
 
@@ -28,8 +28,8 @@ std::string saddle_plate_holes_csv() {
       "Name;X;Y;Z;Diameter;Depth;Tolerance;Diameter tolerance;Depth tolerance\n";
   for (const Wanted& hole : kWanted) {
     const gp_Pnt at = gp_Pnt(hole.x, hole.y, kTop).Transformed(plate.placement);
-    csv += fmt::format("{};{:.4f};{:.4f};{:.4f};{};{};0.2;0.05;0.2\n", hole.name, at.X(), at.Y(), at.Z(), hole.diameter,
-                       hole.depth > 0 ? fmt::format("{}", hole.depth) : "through");
+    csv += fmt::format("{};{:.4f};{:.4f};{:.4f};{};{};0.2;0.05;0.2\n", hole.name, at.X(), at.Y(), at.Z(),
+                       hole.diameter, hole.depth > 0 ? fmt::format("{}", hole.depth) : "through");
   }
   return csv;
 }

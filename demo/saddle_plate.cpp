@@ -113,8 +113,8 @@ class PlateBuilder {
       const double r = p.shape.r[i];
       const gp_Pnt centre(p.x + sx[i] * (p.shape.width / 2 - r), p.y + sy[i] * (p.shape.height / 2 - r),
                           kThickness);
-      part_.wall_corners.push_back({r > 0 ? "wall-round" : "wall-sharp", r, centre, kThickness,
-                                    kThickness - p.shape.depth});
+      part_.wall_corners.push_back(
+          {r > 0 ? "wall-round" : "wall-sharp", r, centre, kThickness, kThickness - p.shape.depth});
     }
     if (p.shape.floor_radius > 0) part_.floor_radii.push_back(p.shape.floor_radius);
   }

@@ -3,6 +3,7 @@
 #include <QApplication>
 #include <QComboBox>
 #include <QElapsedTimer>
+#include <QLineEdit>
 #include <QSettings>
 #include <QTreeView>
 #include <cstdio>
@@ -15,6 +16,7 @@
 #include "demo/demo_part.h"
 #include "geom/primitives.h"
 #include "geom/quiet.h"
+#include "job/edits.h"
 #include "job/setup_edits.h"
 #include "setup/shipped_machines.h"
 
@@ -41,7 +43,7 @@ class Photographer {
     section();
     bodies();
     soundness();
-    hidden_lines();
+    comparison();
     setups();
     scan();
     window_.keeper().discard_safety_copy();
@@ -118,16 +120,45 @@ class Photographer {
     view->setCurrentIndex(view->model()->index(row, 0));
   }
 
+  // The cutters of the list, one of them in mind, and what it leaves.
   void corners() {
+    Inspection inspection = session().job().inspection;
+    if (auto cutters = read_cutters(demo::cutters_csv())) inspection.cutters = std::move(*cutters);
+    session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
+    wait([&] { return session().judged_cutters() && !session().judged_cutters()->empty(); });
     window_.drawer().open(Drawer::Table::kCorners);
+    wait([&] { return session().corners() != nullptr; });
+    session().think_of_cutter(8.0);
+    auto* diameter = window_.findChild<QLineEdit*>(QStringLiteral("drawer.cutter-diameter"));
+    diameter->setText(QStringLiteral("8"));
+    Q_EMIT diameter->editingFinished();
+    wait([&] { return session().left() && !session().leaving().is_busy(); });
     window_.view_pane().look_from(ViewPane::Side::kIso);
+    select_row(Drawer::Table::kCorners, 0);
     shoot("corners");
+    session().show_faces({});
+    session().show_passage(std::nullopt);
+  }
+
+  // The list in the coordinates of the file.
+  void comparison() {
+    if (!open("saddle-plate.step")) return;
+    wait([&] { return session().holes() != nullptr; });
+    window_.compare_with(demo_ + QStringLiteral("/saddle-plate-holes.csv"));
+    window_.view_pane().look_from(ViewPane::Side::kFront);
+    shoot("comparison");
+    window_.drawer().close_tables();
+    window_.keeper().discard_safety_copy();
   }
 
   void holes() {
     window_.set_dark(true);
     window_.drawer().open(Drawer::Table::kHoles);
-    select_row(Drawer::Table::kHoles, 8);
+    QTreeView* table = window_.drawer().table(Drawer::Table::kHoles);
+    const int pattern = table->model()->rowCount() - 2;  // the row that one hole misses
+    table->expand(table->model()->index(pattern, 0));
+    select_row(Drawer::Table::kHoles, pattern);
+    table->scrollTo(table->model()->index(pattern, 0), QAbstractItemView::PositionAtTop);
     window_.view_pane().look_from(ViewPane::Side::kTop);
     shoot("holes");
     window_.set_dark(false);
@@ -267,14 +298,6 @@ class Photographer {
     pick_drawn({54, 0, 20});
     shoot("scan");
     session().clear_picks();
-  }
-
-  void hidden_lines() {
-    if (!open("declination-housing.step")) return;
-    window_.view_pane().set_style(DisplayStyle::kHiddenDimmed);
-    window_.findChild<QComboBox*>(QStringLiteral("display_style"))->setCurrentIndex(3);
-    shoot("hidden-lines");
-    window_.keeper().discard_safety_copy();
   }
 
   QString demo_, out_;

@@ -27,12 +27,15 @@ CutterForm::CutterForm(Session& session, QWidget* parent) : QDialog(parent), ses
   resize(760, 420);
   auto* layout = new QVBoxLayout(this);
   const QString unit = QString::fromLatin1(unit_name(session.job().display.unit));
-  auto* what = new QLabel(tr("Lengths in %1. What is left empty is not judged. Reach is from the tip to the holder.").arg(unit), this);
+  auto* what = new QLabel(
+      tr("Lengths in %1. What is left empty is not judged. Reach is from the tip to the holder.").arg(unit),
+      this);
   what->setWordWrap(true);
   layout->addWidget(what);
   table_ = new QTableWidget(0, kColumns, this);
   table_->setObjectName(QStringLiteral("cutters.table"));
-  table_->setHorizontalHeaderLabels({tr("Number"), tr("Name"), tr("Ø"), tr("Corner radius"), tr("Flutes"), tr("Reach"), tr("Holder Ø")});
+  table_->setHorizontalHeaderLabels(
+      {tr("Number"), tr("Name"), tr("Ø"), tr("Corner radius"), tr("Flutes"), tr("Reach"), tr("Holder Ø")});
   table_->verticalHeader()->hide();
   table_->setSelectionBehavior(QAbstractItemView::SelectRows);
   table_->horizontalHeader()->setSectionResizeMode(kName, QHeaderView::Stretch);
@@ -86,7 +89,8 @@ void CutterForm::show_cutters(const std::vector<Cutter>& cutters) {
   }
 }
 
-// Written as a list and read again, so that the same things are refused as in a file; lengths are expressions.
+// Written as a list and read again, so that the same things are refused as in a file; lengths are
+// expressions.
 Result<std::vector<Cutter>> CutterForm::typed() const {
   const Unit unit = session_.job().display.unit;
   std::vector<Cutter> cutters;
@@ -103,11 +107,13 @@ Result<std::vector<Cutter>> CutterForm::typed() const {
       if (text(column).empty()) continue;
       const auto length = evaluate_length(text(column), unit, {});
       if (!length)
-        return refuse(RefusalCode::kBadInput, tr("Row %1: ").arg(row + 1).toStdString() + length.error().sentence);
+        return refuse(RefusalCode::kBadInput,
+                      tr("Row %1: ").arg(row + 1).toStdString() + length.error().sentence);
       lengths[column] = *length;
     }
-    cutters.push_back({text(kNumber), text(kName), lengths[kDiameter].value_or(0), lengths[kCornerRadius].value_or(0),
-                       lengths[kFlute], lengths[kReach], lengths[kHolder]});
+    cutters.push_back({text(kNumber), text(kName), lengths[kDiameter].value_or(0),
+                       lengths[kCornerRadius].value_or(0), lengths[kFlute], lengths[kReach],
+                       lengths[kHolder]});
   }
   return read_cutters(cutters_csv(cutters, Unit::kMillimetre));
 }
@@ -117,7 +123,8 @@ void CutterForm::read_asked() {
                                                     tr("Lists (*.csv *.txt *.tsv *.json);;All files (*)"));
   if (path.isEmpty()) return;
   const auto text = read_file(path.toStdString());
-  const auto cutters = text ? read_cutters(*text, session_.job().display.unit) : Result<std::vector<Cutter>>(refuse(text));
+  const auto cutters =
+      text ? read_cutters(*text, session_.job().display.unit) : Result<std::vector<Cutter>>(refuse(text));
   if (!cutters) return wrong_->setText(QString::fromStdString(cutters.error().sentence));
   wrong_->clear();
   show_cutters(*cutters);
@@ -126,9 +133,11 @@ void CutterForm::read_asked() {
 void CutterForm::write_asked() {
   const auto cutters = typed();
   if (!cutters) return wrong_->setText(QString::fromStdString(cutters.error().sentence));
-  const QString path = QFileDialog::getSaveFileName(this, tr("Write the list of cutters"), QStringLiteral("cutters.csv"), tr("Lists (*.csv)"));
+  const QString path = QFileDialog::getSaveFileName(this, tr("Write the list of cutters"),
+                                                    QStringLiteral("cutters.csv"), tr("Lists (*.csv)"));
   if (path.isEmpty()) return;
-  const auto written = write_file_atomically(path.toStdString(), cutters_csv(*cutters, session_.job().display.unit));
+  const auto written =
+      write_file_atomically(path.toStdString(), cutters_csv(*cutters, session_.job().display.unit));
   wrong_->setText(written ? QString() : QString::fromStdString(written.error().sentence));
 }
 

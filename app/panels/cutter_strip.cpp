@@ -47,7 +47,8 @@ CutterStrip::CutterStrip(Session& session, QWidget* parent) : QWidget(parent), s
   slider_->setFixedWidth(130);
   line->addWidget(slider_);
   margin_ = field("drawer.margin", tr("Margin"), 46);
-  margin_->setToolTip(tr("How much of a corner's radius a cutter may fill; 0.9 keeps it from dwelling there"));
+  margin_->setToolTip(
+      tr("How much of a corner's radius a cutter may fill; 0.9 keeps it from dwelling there"));
   holder_ = field("drawer.holder", tr("Holder Ø"), 62);
   holder_->setToolTip(tr("What stands within this diameter around a corner counts for its reach"));
   grouping_ = new QComboBox(this);
@@ -64,7 +65,8 @@ CutterStrip::CutterStrip(Session& session, QWidget* parent) : QWidget(parent), s
     if (index > 0) set_cutter(listed_[static_cast<size_t>(index) - 1].diameter_mm, false);
   });
   connect(slider_, &QSlider::valueChanged, this, [this](int step) {
-    const double tenth = mm_per(session_.job().display.unit) / (session_.job().display.unit == Unit::kInch ? 100 : 10);
+    const double tenth =
+        mm_per(session_.job().display.unit) / (session_.job().display.unit == Unit::kInch ? 100 : 10);
     const double mm = least_mm_ + (most_mm_ - least_mm_) * step / kSteps;
     set_cutter(std::max(tenth, std::round(mm / tenth) * tenth), true);
   });
@@ -160,9 +162,11 @@ void CutterStrip::take_settings() {
 
 void CutterStrip::show_numbers() {
   const Display& display = session_.job().display;
-  if (!diameter_->hasFocus() || !diameter_->isModified()) diameter_->setText(length_text(cutter_mm_, display));
+  if (!diameter_->hasFocus() || !diameter_->isModified())
+    diameter_->setText(length_text(cutter_mm_, display));
   const QSignalBlocker quiet(slider_), still(list_);
-  slider_->setValue(static_cast<int>(std::lround((cutter_mm_ - least_mm_) / (most_mm_ - least_mm_) * kSteps)));
+  slider_->setValue(
+      static_cast<int>(std::lround((cutter_mm_ - least_mm_) / (most_mm_ - least_mm_) * kSteps)));
   int known = 0;
   for (size_t i = 0; i < listed_.size(); ++i)
     if (std::abs(listed_[i].diameter_mm - cutter_mm_) < 1e-6 && known == 0) known = static_cast<int>(i) + 1;
@@ -173,9 +177,11 @@ void CutterStrip::show_numbers() {
   if (left->layers.empty())
     return told_->setText(tr("Ø %1 leaves nothing").arg(length_text(left->diameter_mm, display)));
   const double unit3 = std::pow(mm_per(display.unit), 3);
-  const QString volume = QString::fromStdString(format_length(left->volume_mm3 / unit3 * mm_per(display.unit), {display.unit, 1}));
+  const QString volume = QString::fromStdString(
+      format_length(left->volume_mm3 / unit3 * mm_per(display.unit), {display.unit, 1}));
   told_->setText(tr("Ø %1 leaves %2 %3³, up to %4 thick")
-                     .arg(length_text(left->diameter_mm, display), volume, QString::fromLatin1(unit_name(display.unit)),
+                     .arg(length_text(left->diameter_mm, display), volume,
+                          QString::fromLatin1(unit_name(display.unit)),
                           length_text(left->largest_thickness_mm, {display.unit, 2})));
   told_->setToolTip(tr("Outlines within %1; levels stand for what lies between them.")
                         .arg(length_text(left->bound_mm, {display.unit, display.decimals + 1})));

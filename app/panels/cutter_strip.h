@@ -1,5 +1,6 @@
-// The strip over the table of corners: the cutter in mind (from the list, typed, or by the slider, whose range comes
-// from the part), the margin and the holder that corners are judged by, and how the table is grouped.
+// The strip over the table of corners: the cutter in mind (from the list, typed, or by the slider, whose
+// range comes from the part), the margin and the holder that corners are judged by, and how the table is
+// grouped.
 #pragma once
 
 #include <QWidget>

@@ -27,12 +27,13 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
   stack_ = new QStackedWidget(this);
   strip_ = new CutterStrip(session_, this);
   corners_ = make_page(QStringLiteral("drawer.corners"),
-                       {tr("Corner"), tr("Kind"), tr("Radius"), tr("Floor R"), tr("Fit"), tr("Passage"), tr("To Ø"),
-                        tr("Depth"), tr("Reach"), tr("Reach / Ø"), tr("Bottom"), tr("Top"), tr("X"), tr("Y"),
-                        tr("From the list")},
+                       {tr("Corner"), tr("Kind"), tr("Radius"), tr("Floor R"), tr("Fit"), tr("Passage"),
+                        tr("To Ø"), tr("Depth"), tr("Reach"), tr("Reach / Ø"), tr("Bottom"), tr("Top"),
+                        tr("X"), tr("Y"), tr("From the list")},
                        strip_);
-  holes_ = make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"),
-                                                      tr("Y"), tr("Z"), tr("Axis"), tr("Form"), tr("Could be")});
+  holes_ =
+      make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"), tr("Y"),
+                                                 tr("Z"), tr("Axis"), tr("Form"), tr("Could be")});
   offsets_ = make_page(QStringLiteral("drawer.offsets"),
                        {tr("Setup"), tr("Tool plane"), tr("Offset"), tr("Rotary"), tr("X"), tr("Y"), tr("Z"),
                         tr("Turn"), tr("Zero X"), tr("Zero Y"), tr("Zero Z"), tr("Look at")});
@@ -40,8 +41,8 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
       make_page(QStringLiteral("drawer.soundness"), {tr("Finding"), tr("Body"), tr("How bad"), tr("X"),
                                                      tr("Y"), tr("Z"), tr("Healing"), tr("What is wrong")});
   comparison_ = make_page(QStringLiteral("drawer.comparison"),
-                          {tr("Listed"), tr("Found"), tr("Result"), tr("dX"), tr("dY"), tr("dZ"), tr("Position"),
-                           tr("Ø off"), tr("Depth off"), tr("Why")},
+                          {tr("Listed"), tr("Found"), tr("Result"), tr("dX"), tr("dY"), tr("dZ"),
+                           tr("Position"), tr("Ø off"), tr("Depth off"), tr("Why")},
                           build_list_strip());
   build_row(layout);
   layout->addWidget(stack_, 1);
@@ -92,11 +93,11 @@ void Drawer::build_row(QVBoxLayout* layout) {
   row->setObjectName(QStringLiteral("drawer_row"));
   auto* line = new QHBoxLayout(row);
   line->setContentsMargins(6, 2, 6, 2);
-  for (const auto& [table, name] : {std::pair(Table::kCorners, "drawer.button.corners"),
-                                    std::pair(Table::kHoles, "drawer.button.holes"),
-                                    std::pair(Table::kOffsets, "drawer.button.offsets"),
-                                    std::pair(Table::kSoundness, "drawer.button.soundness"),
-                                    std::pair(Table::kComparison, "drawer.button.comparison")}) {
+  for (const auto& [table, name] :
+       {std::pair(Table::kCorners, "drawer.button.corners"), std::pair(Table::kHoles, "drawer.button.holes"),
+        std::pair(Table::kOffsets, "drawer.button.offsets"),
+        std::pair(Table::kSoundness, "drawer.button.soundness"),
+        std::pair(Table::kComparison, "drawer.button.comparison")}) {
     Page& page = page_of(table);
     page.button = new QToolButton(row);
     page.button->setObjectName(QString::fromLatin1(name));
@@ -253,7 +254,8 @@ void Drawer::on_selection(Page& page) {
   if (&page == &corners_) {
     const QVariant pocket = rows.isEmpty() ? QVariant() : rows.front().data(kPocketRole);
     const auto report = session_.corners();
-    const bool known = report && pocket.isValid() && pocket.toInt() < static_cast<int>(report->pockets.size());
+    const bool known =
+        report && pocket.isValid() && pocket.toInt() < static_cast<int>(report->pockets.size());
     session_.show_passage(known ? report->pockets[pocket.toInt()].narrowest : std::nullopt);
   }
   if (&page == &holes_) {
@@ -288,7 +290,8 @@ void Drawer::select_faces(const std::vector<int>& faces) {
   QItemSelection groups, single;
   each_row(*page.proxy, {}, [&](const QModelIndex& index) {
     const QVariantList own = index.data(kFacesRole).toList();
-    if (std::none_of(own.begin(), own.end(), [&](const QVariant& f) { return wanted.count(f.toInt()) > 0; })) return;
+    if (std::none_of(own.begin(), own.end(), [&](const QVariant& f) { return wanted.count(f.toInt()) > 0; }))
+      return;
     const QModelIndex last = index.siblingAtColumn(page.proxy->columnCount() - 1);
     (page.proxy->hasChildren(index) ? groups : single).select(index, last);
   });

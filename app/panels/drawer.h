@@ -38,7 +38,7 @@ class Drawer : public QWidget {
   void heal_wanted();
   void cutters_wanted();
   void table_shown(Table table, bool open);
-  void list_wanted();  // of holes, to compare with
+  void list_wanted();                                    // of holes, to compare with
   void cutter_changed(std::optional<double> cutter_mm);  // nothing while the corners are not shown
 
  private:
@@ -73,7 +73,7 @@ class Drawer : public QWidget {
   QLineEdit* filter_ = nullptr;
   CutterStrip* strip_ = nullptr;
   QLabel* list_text_ = nullptr;
-  QToolButton *drop_list_ = nullptr;
+  QToolButton* drop_list_ = nullptr;
   QToolButton* copy_ = nullptr;
   QToolButton* not_judged_ = nullptr;
   QWidget* soundness_row_ = nullptr;

@@ -43,7 +43,8 @@ inline QString deviation_text(double mm, const Display& display) {
 }
 
 inline void fit_columns(QTreeView* view) {
-  for (int column = 0; column + 1 < view->model()->columnCount(); ++column) view->resizeColumnToContents(column);
+  for (int column = 0; column + 1 < view->model()->columnCount(); ++column)
+    view->resizeColumnToContents(column);
 }
 
 }  // namespace anvil::app

@@ -37,7 +37,8 @@ QString Drawer::comparison_text() const {
   const int rows = comparison_.model->rowCount();
   int wrong = 0;
   for (int row = 0; row < rows; ++row)
-    if (comparison_.model->item(row, 2)->data(kSortRole).toString() != QString::fromLatin1(state_name(ComparedHole::State::kPass)))
+    if (comparison_.model->item(row, 2)->data(kSortRole).toString() !=
+        QString::fromLatin1(state_name(ComparedHole::State::kPass)))
       ++wrong;
   return wrong > 0 ? tr("Comparison ✕ %1").arg(wrong) : tr("Comparison ✓");
 }
@@ -47,25 +48,31 @@ void Drawer::fill_comparison() {
   model.removeRows(0, model.rowCount());
   drop_list_->setVisible(session_.hole_list().has_value());
   if (!session_.hole_list())
-    return list_text_->setText(tr("A table of the holes that should be there: name, x, y, z, diameter, depth, "
-                                  "tolerances. It is read in the reading frame."));
+    return list_text_->setText(
+        tr("A table of the holes that should be there: name, x, y, z, diameter, depth, "
+           "tolerances. It is read in the reading frame."));
   const Display& d = session_.job().display;
   const auto mm = [&](double v) { return number(v, format_length(v, d)); };
   const Session::Compared compared = session_.comparison();
   const auto into_part = (into_frame(session_.frame()) * session_.evaluation().placement).Inverted();
   for (const ComparedHole& r : compared.rows) {
-    const ListedHole* listed = r.listed_index >= 0 ? &session_.hole_list()->holes[static_cast<size_t>(r.listed_index)] : nullptr;
+    const ListedHole* listed =
+        r.listed_index >= 0 ? &session_.hole_list()->holes[static_cast<size_t>(r.listed_index)] : nullptr;
     const bool both = r.state == ComparedHole::State::kPass || r.state == ComparedHole::State::kFail;
-    auto* state = words(QString::fromUtf8(r.state == ComparedHole::State::kPass ? "✓ " : "✕ ") + QString::fromLatin1(state_name(r.state)));
+    auto* state = words(QString::fromUtf8(r.state == ComparedHole::State::kPass ? "✓ " : "✕ ") +
+                        QString::fromLatin1(state_name(r.state)));
     state->setData(QString::fromLatin1(state_name(r.state)), kSortRole);
     state->setForeground(r.state == ComparedHole::State::kPass ? theme().fits : theme().does_not_fit);
-    QList<QStandardItem*> row{words(QString::fromStdString(r.listed)), words(QString::fromStdString(r.found)), state};
-    for (const double v : {r.deviation.X(), r.deviation.Y(), r.deviation.Z(), r.true_position_mm, r.diameter_deviation_mm})
+    QList<QStandardItem*> row{words(QString::fromStdString(r.listed)), words(QString::fromStdString(r.found)),
+                              state};
+    for (const double v :
+         {r.deviation.X(), r.deviation.Y(), r.deviation.Z(), r.true_position_mm, r.diameter_deviation_mm})
       row << (both ? mm(v) : words({}));
     row << (both && r.depth_deviation_mm ? mm(*r.depth_deviation_mm) : words({}));
     row << words(both && listed ? QString::fromStdString(failure_text(r, *listed, d)) : QString());
     if (r.found_index >= 0)
-      row.front()->setData(face_list(session_.holes()->holes[static_cast<size_t>(r.found_index)].faces), kFacesRole);
+      row.front()->setData(face_list(session_.holes()->holes[static_cast<size_t>(r.found_index)].faces),
+                           kFacesRole);
     if (listed) {
       const gp_Pnt at = listed->at.Transformed(into_part);
       row.front()->setData(QVariantList{at.X(), at.Y(), at.Z()}, kPlaceRole);

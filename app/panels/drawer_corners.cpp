@@ -44,7 +44,8 @@ class CornerRows {
   CornerRows(const Session& session, double cutter_mm)
       : session_(session), report_(*session.corners()), d_(session.job().display), cutter_mm_(cutter_mm) {
     into_ = into_frame(session.frame()) * session.evaluation().placement;
-    // Levels in the report count from the origin of the file; in the table from the zero of the reading frame.
+    // Levels in the report count from the origin of the file; in the table from the zero of the reading
+    // frame.
     base_ = gp_Pnt(0, 0, 0).Transformed(into_.Inverted()).XYZ().Dot(report_.options.axis.XYZ());
   }
 
@@ -69,8 +70,9 @@ class CornerRows {
     for (const auto& [key, corners] : groups) {
       auto row = empty_row();
       const bool sharp = corners.front()->radius_mm <= 0;
-      row[kName]->setText(sharp ? QObject::tr("sharp × %1").arg(corners.size())
-                                : QObject::tr("R %1 × %2").arg(text(corners.front()->radius_mm)).arg(corners.size()));
+      row[kName]->setText(
+          sharp ? QObject::tr("sharp × %1").arg(corners.size())
+                : QObject::tr("R %1 × %2").arg(text(corners.front()->radius_mm)).arg(corners.size()));
       row[kKind]->setText(std::get<1>(key) ? QObject::tr("floor") : QObject::tr("wall"));
       if (std::get<0>(key)) row[kKind]->setText(row[kKind]->text() + QObject::tr(", undercut"));
       set(row, kRadius, corners.front()->radius_mm);
@@ -86,7 +88,24 @@ class CornerRows {
   }
 
  private:
-  enum Column { kName, kKind, kRadius, kFloor, kFit, kPassage, kLargest, kDepth, kReach, kRatio, kBottom, kTop, kX, kY, kCutter, kColumns };
+  enum Column {
+    kName,
+    kKind,
+    kRadius,
+    kFloor,
+    kFit,
+    kPassage,
+    kLargest,
+    kDepth,
+    kReach,
+    kRatio,
+    kBottom,
+    kTop,
+    kX,
+    kY,
+    kCutter,
+    kColumns
+  };
 
   [[nodiscard]] QString text(double mm) const { return QString::fromStdString(format_length(mm, d_)); }
 
@@ -99,7 +118,8 @@ class CornerRows {
     delete row[column];
     row[column] = number(mm, (approximate ? "≈ " : "") + format_length(mm, d_));
   }
-  void set(QList<QStandardItem*>& row, Column column, const std::optional<double>& mm, bool approximate = false) const {
+  void set(QList<QStandardItem*>& row, Column column, const std::optional<double>& mm,
+           bool approximate = false) const {
     if (mm) set(row, column, *mm, approximate);
   }
   void set_ratio(QList<QStandardItem*>& row, double reach) const {
@@ -142,8 +162,10 @@ class CornerRows {
     else if (c.is_wall())
       set_fit(row, fit_in(report_, c, cutter_mm_));
     if (c.deviation_mm > 0)
-      row[kFit]->setToolTip(QObject::tr("Stored as a spline; it is this within %1").arg(deviation_text(c.deviation_mm, d_)));
-    if (c.is_wall() && c.radius_mm > 0) set(row, kLargest, 2 * c.radius_mm * report_.options.margin, approximate);
+      row[kFit]->setToolTip(
+          QObject::tr("Stored as a spline; it is this within %1").arg(deviation_text(c.deviation_mm, d_)));
+    if (c.is_wall() && c.radius_mm > 0)
+      set(row, kLargest, 2 * c.radius_mm * report_.options.margin, approximate);
     set(row, kDepth, c.depth_mm);
     set(row, kReach, c.reach_mm, c.reach_is_from_mesh);
     set_ratio(row, c.reach_mm);
@@ -188,19 +210,24 @@ class CornerRows {
     if (!judged) return;
     const std::vector<Cutter>& cutters = session_.job().inspection.cutters;
     for (const PocketCutters& own : *judged) {
-      if (own.pocket != pocket || own.tried.empty() || own.tried.back().cutter >= static_cast<int>(cutters.size()))
+      if (own.pocket != pocket || own.tried.empty() ||
+          own.tried.back().cutter >= static_cast<int>(cutters.size()))
         continue;
       QStringList all;
       for (const CutterInPocket& tried : own.tried) {
         QString told = QString::fromStdString(cutter_text(cutters[static_cast<size_t>(tried.cutter)], d_)) +
                        (tried.failures.empty() ? QObject::tr(": fits") : QStringLiteral(": "));
         QStringList why;
-        for (const CutterFailure& failure : tried.failures) why << QString::fromStdString(failure_text(failure, d_));
-        if (tried.left_at_floor_mm > 1e-6) why << QObject::tr("leaves R %1 at the floor").arg(text(tried.left_at_floor_mm));
-        all << told + (tried.failures.empty() && !why.isEmpty() ? QStringLiteral(", ") : QString()) + why.join(QStringLiteral("; "));
+        for (const CutterFailure& failure : tried.failures)
+          why << QString::fromStdString(failure_text(failure, d_));
+        if (tried.left_at_floor_mm > 1e-6)
+          why << QObject::tr("leaves R %1 at the floor").arg(text(tried.left_at_floor_mm));
+        all << told + (tried.failures.empty() && !why.isEmpty() ? QStringLiteral(", ") : QString()) +
+                   why.join(QStringLiteral("; "));
       }
       if (own.largest)
-        row[kCutter]->setText(QString::fromStdString(cutter_text(cutters[static_cast<size_t>(*own.largest)], d_)));
+        row[kCutter]->setText(
+            QString::fromStdString(cutter_text(cutters[static_cast<size_t>(*own.largest)], d_)));
       else
         row[kCutter]->setText(QObject::tr("none: ") + all.back());
       row[kCutter]->setToolTip(all.join(QLatin1Char('\n')));

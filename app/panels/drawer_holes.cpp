@@ -41,7 +41,8 @@ QString pattern_words(const HolePattern& pattern, const Display& d) {
       text = QObject::tr("mirrored, %1 apart").arg(mm(pattern.pitch_mm));
       break;
   }
-  if (pattern.kind != HolePattern::Kind::kMirror) text += pattern.even ? QObject::tr(", even") : QObject::tr(", not even");
+  if (pattern.kind != HolePattern::Kind::kMirror)
+    text += pattern.even ? QObject::tr(", even") : QObject::tr(", not even");
   constexpr double kTold_mm = 5e-4;
   if (pattern.largest_deviation_mm > kTold_mm)
     text += QObject::tr(", one is %1 off").arg(mm(pattern.largest_deviation_mm));
@@ -59,15 +60,16 @@ void Drawer::fill_holes() {
       moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
   const auto mm = [&](double v) { return number(v, format_length(v, d)); };
   for (const Hole& h : report.holes) {
-    QList<QStandardItem*> row{words(QString::fromStdString(h.name)),
-                              mm(h.diameter_mm),
-                              mm(h.depth_mm),
-                              mm(h.entry.X()),
-                              mm(h.entry.Y()),
-                              mm(h.entry.Z()),
-                              words(QString::fromStdString(direction_text(h.axis))),
-                              words(hole_words(report, h, d)),
-                              words(h.round ? QString::fromStdString(could_be_text(h.diameter_mm)) : QString())};
+    QList<QStandardItem*> row{
+        words(QString::fromStdString(h.name)),
+        mm(h.diameter_mm),
+        mm(h.depth_mm),
+        mm(h.entry.X()),
+        mm(h.entry.Y()),
+        mm(h.entry.Z()),
+        words(QString::fromStdString(direction_text(h.axis))),
+        words(hole_words(report, h, d)),
+        words(h.round ? QString::fromStdString(could_be_text(h.diameter_mm)) : QString())};
     row.front()->setData(face_list(h.faces), kFacesRole);
     model.appendRow(row);
   }
@@ -106,8 +108,8 @@ void Drawer::add_patterns(const HoleReport& report) {
       for (const int face : hole.faces) all << face;
       const HoleDeviation& off = pattern.deviations[k];
       const QString mend = tr("%1 along, %2 across; to mend: X %3  Y %4  Z %5")
-                               .arg(text(off.along_mm), text(off.across_mm), text(off.mend.X()), text(off.mend.Y()),
-                                    text(off.mend.Z()));
+                               .arg(text(off.along_mm), text(off.across_mm), text(off.mend.X()),
+                                    text(off.mend.Y()), text(off.mend.Z()));
       QList<QStandardItem*> row{words(QString::fromStdString(hole.name)),
                                 mm(hole.diameter_mm),
                                 mm(hole.depth_mm),
@@ -121,9 +123,9 @@ void Drawer::add_patterns(const HoleReport& report) {
     }
     name->setData(all, kFacesRole);
     name->setData(static_cast<int>(i), kPatternRole);
-    holes_.model->appendRow({name, words({}), words({}), mm(pattern.centre.X()), mm(pattern.centre.Y()),
-                             mm(pattern.centre.Z()), words(QString::fromStdString(direction_text(pattern.normal))),
-                             words(pattern_words(pattern, d))});
+    holes_.model->appendRow(
+        {name, words({}), words({}), mm(pattern.centre.X()), mm(pattern.centre.Y()), mm(pattern.centre.Z()),
+         words(QString::fromStdString(direction_text(pattern.normal))), words(pattern_words(pattern, d))});
   }
 }
 

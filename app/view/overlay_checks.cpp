@@ -1,5 +1,5 @@
-// What the checks found, over the part: what the cutter in mind leaves, the passage and the pattern chosen in a table,
-// and how far holes are from where a list wants them.
+// What the checks found, over the part: what the cutter in mind leaves, the passage and the pattern chosen in
+// a table, and how far holes are from where a list wants them.
 #include <QPainterPath>
 
 #include "app/theme.h"
@@ -65,7 +65,8 @@ void Overlay::draw_passage(QPainter& painter) {
   const auto& passage = session_.shown_passage();
   if (!passage) return;
   const gp_Trsf& placed = session_.evaluation().placement;
-  const auto a = view_.to_screen(passage->on_a.Transformed(placed)), b = view_.to_screen(passage->on_b.Transformed(placed));
+  const auto a = view_.to_screen(passage->on_a.Transformed(placed)),
+             b = view_.to_screen(passage->on_b.Transformed(placed));
   if (!a || !b) return;
   painter.setPen(QPen(theme().panel, 5));
   painter.drawLine(*a, *b);
@@ -74,8 +75,8 @@ void Overlay::draw_passage(QPainter& painter) {
   painter.setBrush(theme().does_not_fit);
   for (const QPointF& end : {*a, *b}) painter.drawEllipse(end, 3.5, 3.5);
   const QString width = QString::fromStdString(format_length(passage->width_mm, session_.job().display));
-  draw_label(painter, (*a + *b) / 2 + QPointF(10, -10), (passage->approximate ? tr("passage ≈ %1") : tr("passage %1")).arg(width),
-             theme().ink);
+  draw_label(painter, (*a + *b) / 2 + QPointF(10, -10),
+             (passage->approximate ? tr("passage ≈ %1") : tr("passage %1")).arg(width), theme().ink);
 }
 
 // The row's line, the circle, the grid's lines or the mirror's line through the holes.
@@ -109,7 +110,8 @@ void Overlay::draw_pattern(QPainter& painter) {
   if (pattern.kind == HolePattern::Kind::kGrid) {
     for (int i = 0; i + 1 < along.size(); ++i)
       if ((i + 1) % pattern.columns != 0) painter.drawLine(along[i], along[i + 1]);
-    for (int i = 0; i + pattern.columns < along.size(); ++i) painter.drawLine(along[i], along[i + pattern.columns]);
+    for (int i = 0; i + pattern.columns < along.size(); ++i)
+      painter.drawLine(along[i], along[i + pattern.columns]);
     return;
   }
   if (pattern.kind == HolePattern::Kind::kMirror) {
@@ -119,14 +121,16 @@ void Overlay::draw_pattern(QPainter& painter) {
   painter.drawPolyline(along);
 }
 
-// An arrow from where the list has each hole to where it is, drawn larger than it is, and a cross where one is missing.
+// An arrow from where the list has each hole to where it is, drawn larger than it is, and a cross where one
+// is missing.
 void Overlay::draw_comparison(QPainter& painter) {
   if (!comparison_shown_ || !session_.hole_list()) return;
   const Session::Compared compared = session_.comparison();
   const gp_Trsf out = into_frame(session_.frame()).Inverted();
   double longest = 0;
   for (const ComparedHole& row : compared.rows)
-    if (row.state == ComparedHole::State::kFail && row.position_fails) longest = std::max(longest, row.true_position_mm / 2);
+    if (row.state == ComparedHole::State::kFail && row.position_fails)
+      longest = std::max(longest, row.true_position_mm / 2);
   double scale = 1;
   for (const double step : kScales)
     if (longest * step / view_.mm_per_pixel() <= kLongest_px) scale = step;
@@ -139,7 +143,8 @@ void Overlay::draw_comparison(QPainter& painter) {
     painter.setBrush(Qt::NoBrush);
     if (row.state == ComparedHole::State::kFail) {
       painter.drawEllipse(*from, 4, 4);
-      if (const auto to = view_.to_screen(at.Translated(row.deviation * scale).Transformed(out))) painter.drawLine(*from, *to);
+      if (const auto to = view_.to_screen(at.Translated(row.deviation * scale).Transformed(out)))
+        painter.drawLine(*from, *to);
     } else {
       painter.drawLine(*from - QPointF(6, 6), *from + QPointF(6, 6));
       painter.drawLine(*from - QPointF(6, -6), *from + QPointF(6, -6));

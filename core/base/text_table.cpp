@@ -21,7 +21,8 @@ std::string small_letters(std::string text) {
   for (char& c : text)
     if (c >= 'A' && c <= 'Z') c = static_cast<char>(c - 'A' + 'a');
   for (const char* large : {"Ø", "⌀"})
-    for (size_t at; (at = text.find(large)) != std::string::npos;) text.replace(at, std::string(large).size(), "ø");
+    for (size_t at; (at = text.find(large)) != std::string::npos;)
+      text.replace(at, std::string(large).size(), "ø");
   return text;
 }
 
@@ -141,20 +142,22 @@ int TextTable::column(std::initializer_list<const char*> names) const {
 }
 
 std::string TextTable::cell(const Row& row, int column) {
-  return column >= 0 && column < static_cast<int>(row.cells.size()) ? row.cells[static_cast<size_t>(column)] : "";
+  return column >= 0 && column < static_cast<int>(row.cells.size()) ? row.cells[static_cast<size_t>(column)]
+                                                                    : "";
 }
 
 Refusal TextTable::wrong(const Row& row, int column, const std::string& why) const {
-  return {RefusalCode::kBadInput,
-          fmt::format("line {} of the {}, column {}: {}", row.line, what,
-                      in_quotes(headings[static_cast<size_t>(column)], 40), why)};
+  return {RefusalCode::kBadInput, fmt::format("line {} of the {}, column {}: {}", row.line, what,
+                                              in_quotes(headings[static_cast<size_t>(column)], 40), why)};
 }
 
 Result<double> TextTable::number(const Row& row, int column) const {
   std::string text = cell(row, column);
-  if (separator != ',' && text.find('.') == std::string::npos) std::replace(text.begin(), text.end(), ',', '.');
+  if (separator != ',' && text.find('.') == std::string::npos)
+    std::replace(text.begin(), text.end(), ',', '.');
   if (const auto value = number_from(text)) return *value;
-  return refuse(wrong(row, column, text.empty() ? "empty" : in_quotes(cell(row, column)) + " is not a number"));
+  return refuse(
+      wrong(row, column, text.empty() ? "empty" : in_quotes(cell(row, column)) + " is not a number"));
 }
 
 std::string TextTable::comment(const std::string& key) const {
@@ -176,7 +179,8 @@ Result<TextTable> read_table(const std::string& text, const std::string& what) {
   table.separator = separator_of(body);
   Splitter splitter(body, table.separator);
   while (auto row = splitter.next()) {
-    const bool empty = std::all_of(row->cells.begin(), row->cells.end(), [](const auto& c) { return c.empty(); });
+    const bool empty =
+        std::all_of(row->cells.begin(), row->cells.end(), [](const auto& c) { return c.empty(); });
     if (empty) continue;
     if (row->cells.front().rfind('#', 0) == 0) {
       table.comments.push_back(trimmed(row->cells.front().substr(1)));

@@ -1,5 +1,6 @@
-// Tables as people and spreadsheets write them: a line of column names, then a line a row, separated by comma,
-// semicolon or tab, with quotes (RFC 4180), a byte-order mark, lines that begin with # and empty lines passed over.
+// Tables as people and spreadsheets write them: a line of column names, then a line a row, separated by
+// comma, semicolon or tab, with quotes (RFC 4180), a byte-order mark, lines that begin with # and empty lines
+// passed over.
 //
 //   auto table = read_table("Name;X;Ø [mm]\nA;12,5;6\n", "hole list");
 //   table->column({"diameter", "dia", "ø"})      -> 2

@@ -44,11 +44,14 @@ class HollowFinder {
       group.edges.push_back(static_cast<int>(i));
       ++group.count;
     }
-    std::stable_sort(report_.groups.begin(), report_.groups.end(), [](const HollowGroup& a, const HollowGroup& b) {
-      return std::pair(a.kind == HollowKind::kSharp, a.radius_mm) < std::pair(b.kind == HollowKind::kSharp, b.radius_mm);
-    });
+    std::stable_sort(report_.groups.begin(), report_.groups.end(),
+                     [](const HollowGroup& a, const HollowGroup& b) {
+                       return std::pair(a.kind == HollowKind::kSharp, a.radius_mm) <
+                              std::pair(b.kind == HollowKind::kSharp, b.radius_mm);
+                     });
     for (const HollowGroup& group : report_.groups)
-      if (group.kind != HollowKind::kSharp && !report_.smallest_radius_mm) report_.smallest_radius_mm = group.radius_mm;
+      if (group.kind != HollowKind::kSharp && !report_.smallest_radius_mm)
+        report_.smallest_radius_mm = group.radius_mm;
     return std::move(report_);
   }
 
@@ -56,7 +59,8 @@ class HollowFinder {
   void look_at(const Patch& patch, double turn) {
     const Surface& s = patch.surface;
     if (s.kind == SurfaceKind::kFreeForm) return free_form(patch);
-    if (!s.inside || (s.kind != SurfaceKind::kSphere && s.kind != SurfaceKind::kTorus && turn > kPi + 1e-3)) return;
+    if (!s.inside || (s.kind != SurfaceKind::kSphere && s.kind != SurfaceKind::kTorus && turn > kPi + 1e-3))
+      return;
     switch (s.kind) {
       case SurfaceKind::kCylinder:
         return add(HollowKind::kFillet, s.radius_mm, s.position.Direction(), patch);
@@ -74,8 +78,10 @@ class HollowFinder {
   [[nodiscard]] double smallest_of_cone(const Patch& patch) const {
     const Surface& s = patch.surface;
     const auto [low, high] = patch_levels(topology_, patch, s.position.Direction());
-    const double base = s.position.Location().XYZ().Dot(s.position.Direction().XYZ()), slope = std::tan(s.semi_angle_rad);
-    return std::min(std::abs(s.radius_mm + (low - base) * slope), std::abs(s.radius_mm + (high - base) * slope));
+    const double base = s.position.Location().XYZ().Dot(s.position.Direction().XYZ()),
+                 slope = std::tan(s.semi_angle_rad);
+    return std::min(std::abs(s.radius_mm + (low - base) * slope),
+                    std::abs(s.radius_mm + (high - base) * slope));
   }
 
   void free_form(const Patch& patch) {
@@ -87,7 +93,8 @@ class HollowFinder {
       const bool reversed = topology_.faces[face].face.Orientation() == TopAbs_REVERSED;
       for (int i = 0; i <= kNet; ++i)
         for (int j = 0; j <= kNet; ++j)
-          if (const auto here = hollowest(surface, reversed, u0 + (u1 - u0) * i / kNet, v0 + (v1 - v0) * j / kNet))
+          if (const auto here =
+                  hollowest(surface, reversed, u0 + (u1 - u0) * i / kNet, v0 + (v1 - v0) * j / kNet))
             most = std::max(most, *here);
     }
     if (most > 1e-6) add(HollowKind::kFreeForm, 1 / most, std::nullopt, patch);
@@ -101,7 +108,8 @@ class HollowFinder {
 
   HollowGroup& group_of(HollowKind kind, double radius, const std::optional<gp_Dir>& direction) {
     // By radius first: few share one, so that looking through them is no search of all.
-    const auto from = by_radius_.lower_bound(radius - kSameRadius_mm), to = by_radius_.upper_bound(radius + kSameRadius_mm);
+    const auto from = by_radius_.lower_bound(radius - kSameRadius_mm),
+               to = by_radius_.upper_bound(radius + kSameRadius_mm);
     for (auto at = from; at != to; ++at) {
       HollowGroup& group = report_.groups[at->second];
       if (group.kind != kind || group.direction.has_value() != direction.has_value()) continue;

@@ -1,5 +1,5 @@
-// Every concave rounding and every sharp inner edge of a part, whichever way a tool comes: what is the smallest
-// cutter this part ever needs?
+// Every concave rounding and every sharp inner edge of a part, whichever way a tool comes: what is the
+// smallest cutter this part ever needs?
 #pragma once
 
 #include <optional>
@@ -18,15 +18,16 @@ const char* hollow_name(HollowKind kind);  // "fillet", "ball", "taper", "free-f
 // Those of one kind, radius (within 1e-3 mm) and direction (within 1e-3 rad).
 struct HollowGroup {
   HollowKind kind = HollowKind::kFillet;
-  double radius_mm = 0;            // sharp: 0; taper and free form: the smallest
-  bool approximate = false;        // of free form: from the surface's derivatives
-  std::optional<gp_Dir> direction;  // of the fillet's axis or the straight edge; nothing for rings, balls, free form
-  std::vector<int> faces, edges;    // of the part's topology
-  int count = 0;                    // merged faces, or edges
+  double radius_mm = 0;      // sharp: 0; taper and free form: the smallest
+  bool approximate = false;  // of free form: from the surface's derivatives
+  std::optional<gp_Dir>
+      direction;  // of the fillet's axis or the straight edge; nothing for rings, balls, free form
+  std::vector<int> faces, edges;  // of the part's topology
+  int count = 0;                  // merged faces, or edges
 };
 
 struct HollowReport {
-  std::vector<HollowGroup> groups;          // the smallest radius first, sharp ones last
+  std::vector<HollowGroup> groups;           // the smallest radius first, sharp ones last
   std::optional<double> smallest_radius_mm;  // of what is not sharp
 };
 

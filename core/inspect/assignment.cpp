@@ -34,7 +34,8 @@ class Assignment {
     double cost;
   };
 
-  // The cheapest way to find a place for one more, moving others on; prices keep every reduced cost above zero.
+  // The cheapest way to find a place for one more, moving others on; prices keep every reduced cost above
+  // zero.
   void place(int start) {
     std::vector<double> away(left_of_.size(), kFar);
     std::vector<int> from(left_of_.size(), -1);

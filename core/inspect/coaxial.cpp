@@ -42,7 +42,10 @@ bool sees_its_axis(const Part& part, const FaceInfo& face) {
 class TurnsTogether {
  public:
   explicit TurnsTogether(const Part& part)
-      : part_(part), topology_(part.topology()), near_(point_near(topology_)), together_(topology_.patches.size()) {}
+      : part_(part),
+        topology_(part.topology()),
+        near_(point_near(topology_)),
+        together_(topology_.patches.size()) {}
 
   WholeTurns run() {
     first_piece_.resize(topology_.patches.size());

@@ -23,10 +23,10 @@ std::vector<AxisCell> cells_near(const gp_Ax1& axis, const gp_Pnt& near);
 // A point of the part, wherever it lies: far from it the feet of nearly parallel lines drift apart.
 gp_Pnt point_near(const TopologyIndex& topology);
 
-// How far round its axis the surface of each patch goes, radians (0 for what does not turn): its own piece and
-// those of the same inside cylinder or cone at the same height taken together, where nothing but void lies
-// between them and the axis. A bore that keyways cut into four is one bore; the outer walls of three curved
-// slots on one circle are not.
+// How far round its axis the surface of each patch goes, radians (0 for what does not turn): its own piece
+// and those of the same inside cylinder or cone at the same height taken together, where nothing but void
+// lies between them and the axis. A bore that keyways cut into four is one bore; the outer walls of three
+// curved slots on one circle are not.
 struct WholeTurns {
   std::vector<double> by_patch;
   std::vector<int> first_piece;  // by patch: the same for all pieces that were taken together

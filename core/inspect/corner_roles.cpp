@@ -79,9 +79,10 @@ class RoleFinder {
   bool is_floor_fillet(int index) const {
     const Patch& patch = topology_.patches[index];
     const Surface& s = patch.surface;
-    const bool rolls = (s.kind == SurfaceKind::kCylinder && square(s.position.Direction(), axis_, kWall_rad)) ||
-                       (s.kind == SurfaceKind::kTorus && parallel(s.position.Direction(), axis_, kWall_rad)) ||
-                       s.kind == SurfaceKind::kSphere;
+    const bool rolls =
+        (s.kind == SurfaceKind::kCylinder && square(s.position.Direction(), axis_, kWall_rad)) ||
+        (s.kind == SurfaceKind::kTorus && parallel(s.position.Direction(), axis_, kWall_rad)) ||
+        s.kind == SurfaceKind::kSphere;
     if (!rolls || !s.inside) return false;
     bool floor = false, upright = false;
     for (int edge : patch.border) {
@@ -101,12 +102,14 @@ class RoleFinder {
     for (const int edge : patch.border) {
       const auto& along = topology_.edges[edge].straight_along;
       const int across = patch_across(topology_, index, edge);
-      if (along && across >= 0 && parallel(*along, axis_, kWall_rad) && is_upright(roles_[across])) return true;
+      if (along && across >= 0 && parallel(*along, axis_, kWall_rad) && is_upright(roles_[across]))
+        return true;
     }
     return false;
   }
 
-  // Stands on a floor, directly or over a rounding, that holds no hole on the same axis; and is wider than deep.
+  // Stands on a floor, directly or over a rounding, that holds no hole on the same axis; and is wider than
+  // deep.
   bool is_round_pocket(int index) const {
     const Patch& patch = topology_.patches[index];
     const Surface& s = patch.surface;

@@ -25,8 +25,8 @@ enum class Role {
 std::vector<Role> roles_for(const Part& part, const gp_Dir& axis);
 
 inline bool is_upright(Role role) {
-  return role == Role::kWall || role == Role::kWallCorner || role == Role::kSlotEnd || role == Role::kRelief ||
-         role == Role::kRoundWall;
+  return role == Role::kWall || role == Role::kWallCorner || role == Role::kSlotEnd ||
+         role == Role::kRelief || role == Role::kRoundWall;
 }
 
 inline bool bounds_pocket(Role role) {

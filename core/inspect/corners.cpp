@@ -51,7 +51,10 @@ std::vector<int> not_judged_faces(const Part& part, const std::vector<Role>& rol
 class CornerFinder {
  public:
   CornerFinder(const Part& part, const CornerOptions& options)
-      : topology_(part.topology()), axis_(options.axis), roles_(roles_for(part, axis_)), extent_mm_(extent_of(topology_)) {}
+      : topology_(part.topology()),
+        axis_(options.axis),
+        roles_(roles_for(part, axis_)),
+        extent_mm_(extent_of(topology_)) {}
 
   std::vector<Corner> run() {
     for (size_t i = 0; i < topology_.patches.size(); ++i) {
@@ -79,8 +82,8 @@ class CornerFinder {
   }
 
   bool is_wall(int patch) const {
-    return is_upright(roles_[patch]) || roles_[patch] == Role::kDraftWall || roles_[patch] == Role::kFreeWall ||
-           roles_[patch] == Role::kTaper;
+    return is_upright(roles_[patch]) || roles_[patch] == Role::kDraftWall ||
+           roles_[patch] == Role::kFreeWall || roles_[patch] == Role::kTaper;
   }
 
   double wall_top(int patch, double at_least) const {
@@ -88,7 +91,8 @@ class CornerFinder {
     for (int edge : topology_.patches[patch].border) {
       const int across = patch_across(topology_, patch, edge);
       if (across < 0 || topology_.edges[edge].convexity == Convexity::kConvex) continue;
-      if (is_wall(across)) top = std::max(top, patch_levels(topology_, topology_.patches[across], axis_).second);
+      if (is_wall(across))
+        top = std::max(top, patch_levels(topology_, topology_.patches[across], axis_).second);
     }
     return top;
   }
@@ -111,7 +115,8 @@ class CornerFinder {
   void stand_on_rounding(Corner& corner, int index) const {
     for (const int edge : topology_.patches[index].border) {
       const int across = patch_across(topology_, index, edge);
-      if (across < 0 || roles_[across] != Role::kFloorFillet || topology_.edges[edge].convexity != Convexity::kSmooth)
+      if (across < 0 || roles_[across] != Role::kFloorFillet ||
+          topology_.edges[edge].convexity != Convexity::kSmooth)
         continue;
       corner.bottom_mm =
           std::min(corner.bottom_mm, patch_levels(topology_, topology_.patches[across], axis_).first);
@@ -316,7 +321,8 @@ void summarise(CornerReport& report) {
   if (report.narrowest_passage) report.largest_cutter_mm = report.narrowest_passage->width_mm;
   for (const Pocket& pocket : report.pockets) {
     if (pocket.undercut) continue;
-    if (pocket.narrowest && (!report.narrowest_passage || pocket.narrowest->width_mm < report.narrowest_passage->width_mm))
+    if (pocket.narrowest &&
+        (!report.narrowest_passage || pocket.narrowest->width_mm < report.narrowest_passage->width_mm))
       report.narrowest_passage = pocket.narrowest;
     keep_smaller(report.largest_cutter_mm, pocket.largest_cutter_mm);
   }
@@ -395,8 +401,9 @@ Result<CornerReport> find_corners(const Part& part, const CornerOptions& options
     progress.say("sections", 0.5);
     const auto holes = find_holes(part);
     if (!holes) return refuse(holes);
-    if (options.with_sections) {
-      auto sections = sections_along(part, options.axis, drilled_faces(part, finder.roles(), *holes), progress);
+    if (options.with_sections && !is_all_mesh(part)) {  // triangles alone have no walls
+      auto sections =
+          sections_along(part, options.axis, drilled_faces(part, finder.roles(), *holes), progress);
       if (!sections) return refuse(sections);
       report.sections = std::make_shared<const SectionStack>(std::move(*sections));
     }

@@ -1,9 +1,9 @@
 // Interior corners of a part for one tool axis: the unit vector from the part towards the spindle.
 //
 // A wall is a face square to nothing but the axis (its normal is square to the axis everywhere, within 0.05
-// degrees), of whatever kind; a floor is planar and faces the spindle. Levels are measured along the axis from the origin of
-// the part. Everything but `undercut` and `reach` (from the display mesh, on the safe side) comes from the
-// exact surfaces.
+// degrees), of whatever kind; a floor is planar and faces the spindle. Levels are measured along the axis
+// from the origin of the part. Everything but `undercut` and `reach` (from the display mesh, on the safe
+// side) comes from the exact surfaces.
 #pragma once
 
 #include <memory>
@@ -32,9 +32,9 @@ struct Corner {
   double reach_mm = 0;              // from its bottom to the highest material within the holder radius
   bool reach_is_from_mesh = false;  // what reaches highest is curved: the mesh's deviation was added
   std::optional<double> floor_radius_mm = std::nullopt;  // of the rounding at its foot
-  bool leans = false;               // between walls with draft, or of free form that is not upright
-  bool undercut = false;            // a cutter of its radius cannot come down to it along the axis
-  double deviation_mm = 0;          // of faces stored as splines: how closely they are what is told
+  bool leans = false;       // between walls with draft, or of free form that is not upright
+  bool undercut = false;    // a cutter of its radius cannot come down to it along the axis
+  double deviation_mm = 0;  // of faces stored as splines: how closely they are what is told
   int pocket = -1;
   std::vector<int> faces, edges;  // of the part's topology
 
@@ -46,7 +46,7 @@ struct Corner {
 // The smallest gap between two facing walls, of whatever kind.
 struct Narrow {
   double width_mm = 0;
-  gp_Pnt on_a, on_b;            // the nearest points of both
+  gp_Pnt on_a, on_b;  // the nearest points of both
   int face_a = -1, face_b = -1;
   bool approximate = false;  // of free form, or leaning: as good as the sections it was found in
 };
@@ -58,7 +58,7 @@ struct Pocket {
   bool undercut = false;  // all its corners are: it cannot be cut on this axis and limits no cutter
   bool through = false;   // it has no floor
   double top_mm = 0, bottom_mm = 0, depth_mm = 0;
-  double reach_mm = 0;  // the most that any of its corners asks for
+  double reach_mm = 0;                       // the most that any of its corners asks for
   std::optional<double> smallest_corner_mm;  // round, tapered, of free form, slot end, relief or round wall
   bool smallest_is_approximate = false;
   bool has_sharp_corner = false;
@@ -73,8 +73,8 @@ struct CornerOptions {
   gp_Dir axis{0, 0, 1};
   double margin = 1.0;  // largest cutter = margin * 2 * radius; 0.9 keeps it from dwelling in the corner
   double holder_radius_mm = 20;  // for reach
-  // False: passages, and whether pockets are open, are not looked at, and there are no sections. For whoever asks for
-  // the corners along many axes.
+  // False: passages, and whether pockets are open, are not looked at, and there are no sections. For whoever
+  // asks for the corners along many axes.
   bool with_sections = true;
 };
 
@@ -90,19 +90,19 @@ struct CornerReport {
   std::optional<double> smallest_slot_end_mm;
   std::optional<double> largest_cutter_mm;  // diameter; limited by corners, slot ends and passages
   std::optional<Narrow> narrowest_passage;
-  bool has_passages_not_looked_at = false;  // the mesh has gaps: a narrower one may have been missed
+  bool has_passages_not_looked_at = false;       // the mesh has gaps: a narrower one may have been missed
   std::shared_ptr<const SectionStack> sections;  // for left_by_cutter()
-  std::vector<int> not_judged;  // faces of free form that are no walls for this axis
+  std::vector<int> not_judged;                   // faces of free form that are no walls for this axis
 };
 
-// Whether a cutter of a diameter goes into a corner or a pocket, by all that limits it: the corners and the narrowest
-// passage. Tight: within a tenth of its limit, so that it dwells.
+// Whether a cutter of a diameter goes into a corner or a pocket, by all that limits it: the corners and the
+// narrowest passage. Tight: within a tenth of its limit, so that it dwells.
 enum class CutterFit { kFits, kTight, kDoesNot };
 CutterFit fit_in(const CornerReport& report, const Corner& corner, double cutter_mm);
 CutterFit fit_in(const CornerReport& report, const Pocket& pocket, double cutter_mm);
 
-// What stands beside the largest cutter: "passages not looked at everywhere", "3 of 412 faces not judged"; empty
-// when there is nothing to add.
+// What stands beside the largest cutter: "passages not looked at everywhere", "3 of 412 faces not judged";
+// empty when there is nothing to add.
 std::string reservations_text(const CornerReport& report, size_t faces);
 // "3 of 412 faces not judged"; empty for none.
 std::string not_judged_text(size_t not_judged, size_t faces);

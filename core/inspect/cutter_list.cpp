@@ -15,7 +15,9 @@ constexpr size_t kMostCutters = 10000, kLongestName = 200;
 
 // What no cutter can be; `where` begins the sentence.
 Result<Cutter> sensible(Cutter cutter, const std::string& where) {
-  const auto wrong = [&](const std::string& why) { return refuse(RefusalCode::kBadInput, where + ": " + why); };
+  const auto wrong = [&](const std::string& why) {
+    return refuse(RefusalCode::kBadInput, where + ": " + why);
+  };
   if (!(cutter.diameter_mm > 0) || cutter.diameter_mm > kLongest_mm)
     return wrong(fmt::format("a diameter of {} is none of a cutter", cutter.diameter_mm));
   if (cutter.corner_radius_mm < 0 || cutter.corner_radius_mm > cutter.diameter_mm / 2 + 1e-9)
@@ -33,12 +35,14 @@ Result<Cutter> sensible(Cutter cutter, const std::string& where) {
 
 class TableOfCutters {
  public:
-  TableOfCutters(const TextTable& table, Unit otherwise) : table_(table), mm_(mm_per(table.unit.value_or(otherwise))) {}
+  TableOfCutters(const TextTable& table, Unit otherwise)
+      : table_(table), mm_(mm_per(table.unit.value_or(otherwise))) {}
 
   Result<std::vector<Cutter>> run() const {
     const int diameter = table_.column({"diameter", "dia", "diam", "ø", "d"});
     if (diameter < 0) return refuse(RefusalCode::kBadInput, "the cutter list has no column \"diameter\"");
-    const int number = table_.column({"number", "no", "nr", "t", "tool", "id"}), name = table_.column({"name", "description"});
+    const int number = table_.column({"number", "no", "nr", "t", "tool", "id"}),
+              name = table_.column({"name", "description"});
     std::vector<Cutter> cutters;
     for (const TextTable::Row& row : table_.rows) {
       Cutter cutter{TextTable::cell(row, number), TextTable::cell(row, name)};
@@ -48,8 +52,8 @@ class TableOfCutters {
       auto radius = length(row, {"corner_radius", "radius", "r"});
       if (!radius) return refuse(radius);
       cutter.corner_radius_mm = radius->value_or(0);
-      auto flute = length(row, {"flute_length", "flutes", "flute"}), reach = length(row, {"reach", "stick_out"}),
-           holder = length(row, {"holder_diameter", "holder"});
+      auto flute = length(row, {"flute_length", "flutes", "flute"}),
+           reach = length(row, {"reach", "stick_out"}), holder = length(row, {"holder_diameter", "holder"});
       for (const auto* read : {&flute, &reach, &holder})
         if (!*read) return refuse(*read);
       cutter.flute_mm = *flute;
@@ -63,7 +67,8 @@ class TableOfCutters {
   }
 
  private:
-  Result<std::optional<double>> length(const TextTable::Row& row, std::initializer_list<const char*> names) const {
+  Result<std::optional<double>> length(const TextTable::Row& row,
+                                       std::initializer_list<const char*> names) const {
     const int column = table_.column(names);
     if (column < 0 || TextTable::cell(row, column).empty()) return std::optional<double>();
     auto value = table_.number(row, column);
@@ -81,7 +86,8 @@ Result<std::vector<Cutter>> cutters_from(const json& document, Unit otherwise) {
   const json* list = &document;
   double mm = mm_per(otherwise);
   if (document.is_object()) {
-    if (!document.contains("cutters")) return refuse(RefusalCode::kBadInput, "the cutter list has no \"cutters\"");
+    if (!document.contains("cutters"))
+      return refuse(RefusalCode::kBadInput, "the cutter list has no \"cutters\"");
     list = &document.at("cutters");
     if (document.contains("unit")) {
       const auto unit = unit_from_name(document.at("unit").get<std::string>());
@@ -101,8 +107,13 @@ Result<std::vector<Cutter>> cutters_from(const json& document, Unit otherwise) {
       const auto at = item.find(key);
       return at == item.end() || at->is_null() ? std::nullopt : std::optional(at->get<double>() * mm);
     };
-    Cutter cutter{text("number"), text("name"), length("diameter").value_or(0), length("corner_radius").value_or(0),
-                  length("flute_length"), length("reach"), length("holder_diameter")};
+    Cutter cutter{text("number"),
+                  text("name"),
+                  length("diameter").value_or(0),
+                  length("corner_radius").value_or(0),
+                  length("flute_length"),
+                  length("reach"),
+                  length("holder_diameter")};
     auto checked = sensible(std::move(cutter), fmt::format("cutter {} of the list", cutters.size() + 1));
     if (!checked) return refuse(checked);
     cutters.push_back(std::move(*checked));
@@ -137,12 +148,15 @@ Result<std::vector<Cutter>> read_cutters(const std::string& text, Unit otherwise
 
 std::string cutters_csv(const std::vector<Cutter>& cutters, Unit unit) {
   const double mm = mm_per(unit);
-  const auto length = [&](const std::optional<double>& v) { return v ? format_plain(*v / mm) : std::string(); };
+  const auto length = [&](const std::optional<double>& v) {
+    return v ? format_plain(*v / mm) : std::string();
+  };
   std::string csv = "# unit: " + std::string(unit_name(unit)) +
                     "\nnumber,name,diameter,corner_radius,flute_length,reach,holder_diameter\n";
   for (const Cutter& c : cutters)
-    csv += quoted(c.number) + "," + quoted(c.name) + "," + length(c.diameter_mm) + "," + length(c.corner_radius_mm) + "," +
-           length(c.flute_mm) + "," + length(c.reach_mm) + "," + length(c.holder_mm) + "\n";
+    csv += quoted(c.number) + "," + quoted(c.name) + "," + length(c.diameter_mm) + "," +
+           length(c.corner_radius_mm) + "," + length(c.flute_mm) + "," + length(c.reach_mm) + "," +
+           length(c.holder_mm) + "\n";
   return csv;
 }
 
@@ -151,7 +165,8 @@ std::string cutter_text(const Cutter& cutter, const Display& display) {
   std::string text = cutter.number;
   if (!cutter.name.empty()) text += (text.empty() ? "" : " ") + cutter.name;
   text += (text.empty() ? "Ø" : " Ø") + format_plain(std::round(cutter.diameter_mm / mm * 1e4) / 1e4);
-  if (cutter.corner_radius_mm > 0) text += " r" + format_plain(std::round(cutter.corner_radius_mm / mm * 1e4) / 1e4);
+  if (cutter.corner_radius_mm > 0)
+    text += " r" + format_plain(std::round(cutter.corner_radius_mm / mm * 1e4) / 1e4);
   return text;
 }
 

@@ -46,12 +46,13 @@ class HolderReach {
   std::map<double, std::vector<double>> reach_;
 };
 
-CutterInPocket tried_in(const Pocket& pocket, int index, int cutter_index, const Cutter& cutter, double margin,
-                        HolderReach& holders) {
+CutterInPocket tried_in(const Pocket& pocket, int index, int cutter_index, const Cutter& cutter,
+                        double margin, HolderReach& holders) {
   CutterInPocket tried;
   tried.cutter = cutter_index;
   const auto at_most = [&](CutterLimit limit, double allowed) {
-    if (cutter.diameter_mm > allowed + kSlack_mm) tried.failures.push_back({limit, allowed, cutter.diameter_mm});
+    if (cutter.diameter_mm > allowed + kSlack_mm)
+      tried.failures.push_back({limit, allowed, cutter.diameter_mm});
   };
   const auto at_least = [&](CutterLimit limit, const std::optional<double>& has, double needed) {
     if (has && *has < needed - kSlack_mm) tried.failures.push_back({limit, needed, *has});
@@ -86,7 +87,8 @@ const char* limit_name(CutterLimit limit) {
 }
 
 std::string failure_text(const CutterFailure& failure, const Display& display) {
-  const std::string allowed = format_length(failure.allowed_mm, display), has = format_length(failure.has_mm, display);
+  const std::string allowed = format_length(failure.allowed_mm, display),
+                    has = format_length(failure.has_mm, display);
   switch (failure.limit) {
     case CutterLimit::kCorner:
       return "Ø" + has + " in corners that allow " + allowed;
@@ -118,7 +120,8 @@ std::vector<PocketCutters> judge_cutters(const Part& part, const CornerReport& r
     PocketCutters own;
     own.pocket = static_cast<int>(p);
     for (const int c : order) {
-      own.tried.push_back(tried_in(report.pockets[p], own.pocket, c, cutters[c], report.options.margin, holders));
+      own.tried.push_back(
+          tried_in(report.pockets[p], own.pocket, c, cutters[c], report.options.margin, holders));
       if (!own.largest && own.tried.back().failures.empty()) own.largest = c;
     }
     judged.push_back(std::move(own));

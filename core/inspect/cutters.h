@@ -1,8 +1,8 @@
 // The cutters at hand, and which of them fits a pocket.
 //
 // A list is a table (base/text_table.h) with the columns number, name, diameter, and where they are known
-// corner_radius, flute_length, reach (from the tip to the holder) and holder_diameter; or JSON: a list of objects with
-// those names, or {"unit": "inch", "cutters": [...]}.
+// corner_radius, flute_length, reach (from the tip to the holder) and holder_diameter; or JSON: a list of
+// objects with those names, or {"unit": "inch", "cutters": [...]}.
 #pragma once
 
 #include <optional>
@@ -23,15 +23,15 @@ struct Cutter {
   bool operator==(const Cutter&) const = default;
 };
 
-// Refuses with the line and column, or the place in the JSON, what is wrong there: no diameter above zero, a corner
-// radius above half of it, numbers below zero.
+// Refuses with the line and column, or the place in the JSON, what is wrong there: no diameter above zero, a
+// corner radius above half of it, numbers below zero.
 Result<std::vector<Cutter>> read_cutters(const std::string& text, Unit otherwise = Unit::kMillimetre);
 std::string cutters_csv(const std::vector<Cutter>& cutters, Unit unit);
 // "T5 end mill Ø6 r0.5"
 std::string cutter_text(const Cutter& cutter, const Display& display);
 
-// What a cutter fails in: its diameter in the corners or the passages, its flutes or its reach for the depth, its
-// holder on what stands around.
+// What a cutter fails in: its diameter in the corners or the passages, its flutes or its reach for the depth,
+// its holder on what stands around.
 enum class CutterLimit { kCorner, kPassage, kFlute, kReach, kHolder };
 const char* limit_name(CutterLimit limit);  // "corner", …
 

@@ -26,8 +26,8 @@ Window window_of(const TopoDS_Face& face) {
   return w;
 }
 
-// Curvature, positive where hollow, of the section square to the axis through a point of the surface: the normal
-// curvature along the section over the sine of the angle between normal and axis (Meusnier).
+// Curvature, positive where hollow, of the section square to the axis through a point of the surface: the
+// normal curvature along the section over the sine of the angle between normal and axis (Meusnier).
 std::optional<double> section_curvature(const BRepAdaptor_Surface& surface, bool reversed, const gp_Dir& axis,
                                         double u, double v, gp_Pnt& at) {
   gp_Vec du, dv, duu, dvv, duv;
@@ -56,7 +56,8 @@ Steepness steepness_of(const TopoDS_Face& face, const gp_Dir& axis) {
   for (int i = 0; i <= kNet; ++i)
     for (int j = 0; j <= kNet; ++j) {
       gp_Dir normal(0, 0, 1);
-      if (!outward_normal(face, w.u0 + (w.u1 - w.u0) * i / kNet, w.v0 + (w.v1 - w.v0) * j / kNet, normal)) continue;
+      if (!outward_normal(face, w.u0 + (w.u1 - w.u0) * i / kNet, w.v0 + (w.v1 - w.v0) * j / kNet, normal))
+        continue;
       const double sine = std::abs(normal.Dot(axis));
       if (sine > kSteepSine) return Steepness::kNoWall;
       upright = upright && sine <= kWall_rad;

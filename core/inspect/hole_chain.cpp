@@ -143,7 +143,8 @@ class ChainBuilder {
     std::map<std::pair<int, AxisCell>, std::vector<size_t>> by_cell;
     std::vector<bool> taken(chains.size(), false);
     for (size_t i = 0; i < chains.size(); ++i)
-      for (const AxisCell& cell : cells_near(chains[i].axis, near_)) by_cell[{chains[i].body, cell}].push_back(i);
+      for (const AxisCell& cell : cells_near(chains[i].axis, near_))
+        by_cell[{chains[i].body, cell}].push_back(i);
     std::vector<Chain> result;
     for (size_t i = 0; i < chains.size(); ++i) {
       if (taken[i]) continue;
@@ -177,8 +178,7 @@ class ChainBuilder {
 
   Chain on_axis(const Chain& chain, const gp_Ax1& axis) const {
     Chain moved{chain.body, axis, {}, chain.shoulders, {}, {}};
-    for (const ChainPiece& piece : chain.pieces)
-      moved.pieces.push_back(piece_of(axis, piece.patch));
+    for (const ChainPiece& piece : chain.pieces) moved.pieces.push_back(piece_of(axis, piece.patch));
     order(moved);
     return moved;
   }

@@ -81,8 +81,8 @@ class Comparison {
     pairs_.push_back({i, mouth.hole, apart + size});
   }
 
-  // Standing alone costs more than any pair, so that as many as possible are paired; sets that share no pair are
-  // assigned each for itself.
+  // Standing alone costs more than any pair, so that as many as possible are paired; sets that share no pair
+  // are assigned each for itself.
   void assign() {
     partner_.assign(listed_.size(), -1);
     UnionFind together(listed_.size() + found_.size());
@@ -130,8 +130,8 @@ class Comparison {
     constexpr double kRounding_mm = 1e-9;
     row.position_fails = row.true_position_mm > listed.position_tolerance_mm + kRounding_mm;
     row.diameter_fails = std::abs(row.diameter_deviation_mm) > listed.diameter_tolerance_mm + kRounding_mm;
-    row.depth_fails =
-        row.depth_deviation_mm && std::abs(*row.depth_deviation_mm) > listed.depth_tolerance_mm + kRounding_mm;
+    row.depth_fails = row.depth_deviation_mm &&
+                      std::abs(*row.depth_deviation_mm) > listed.depth_tolerance_mm + kRounding_mm;
     row.through_fails = listed.through && *listed.through != hole.through;
     row.axis_fails = listed.axis && !parallel(*listed.axis, hole.axis, kSameAxis_rad);
     const bool fails =
@@ -162,7 +162,8 @@ class Comparison {
   [[nodiscard]] static bool same_place(const ListedHole& a, const ListedHole& b, const Hole& hole) {
     const gp_Vec apart(a.at, b.at);
     const gp_Vec across = apart - gp_Vec(hole.axis) * apart.Dot(gp_Vec(hole.axis));
-    return across.Magnitude() <= std::max({kSamePlace_mm, a.position_tolerance_mm, b.position_tolerance_mm}) &&
+    return across.Magnitude() <=
+               std::max({kSamePlace_mm, a.position_tolerance_mm, b.position_tolerance_mm}) &&
            (apart.Magnitude() <= kSamePlace_mm + across.Magnitude() || hole.through);
   }
 
@@ -196,7 +197,8 @@ std::string failure_text(const ComparedHole& row, const ListedHole& listed, cons
   std::string text;
   const auto add = [&](const std::string& part) { text += (text.empty() ? "" : ", ") + part; };
   if (row.position_fails)
-    add(fmt::format("true position {} of {}", length(row.true_position_mm), length(listed.position_tolerance_mm)));
+    add(fmt::format("true position {} of {}", length(row.true_position_mm),
+                    length(listed.position_tolerance_mm)));
   if (row.diameter_fails)
     add(fmt::format("Ø{} instead of {}", length(listed.diameter_mm + row.diameter_deviation_mm),
                     length(listed.diameter_mm)));

@@ -7,12 +7,12 @@ namespace anvil {
 namespace {
 
 constexpr double kSame_mm = 1e-4;
-// A cone seats a screw head when it opens to this many times the hole below it; less is a chamfer. So is what is
-// small in itself: half a millimetre at 45 degrees breaks the edge of a hole of 3.
+// A cone seats a screw head when it opens to this many times the hole below it; less is a chamfer. So is what
+// is small in itself: half a millimetre at 45 degrees breaks the edge of a hole of 3.
 constexpr double kCountersinkOpening = 1.3;
 constexpr double kChamferLeg_mm = 0.55, kChamferOpening = 1.6;
-// Below a wider cylinder: heads have included angles from 60 degrees up, and what a drill's point leaves between
-// two bores has 118 or more.
+// Below a wider cylinder: heads have included angles from 60 degrees up, and what a drill's point leaves
+// between two bores has 118 or more.
 constexpr double kSharpestHead_rad = 59 * kPi / 180, kBluntestHead_rad = 110 * kPi / 180;
 
 // A step while it is being read; levels count downward from the opening.
@@ -121,7 +121,8 @@ StepKind kind_of(const std::vector<Raw>& steps, size_t i, size_t main, bool thro
   return narrower_before && (narrower_after || at_the_bottom) ? StepKind::kGroove : StepKind::kCounterbore;
 }
 
-std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, size_t main, double end_level, const ChainEnd& end) {
+std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, size_t main, double end_level,
+                                 const ChainEnd& end) {
   std::vector<HoleStep> steps;
   double from = 0;
   for (size_t i = 0; i < raw.size(); ++i) {
@@ -224,8 +225,9 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
 }
 
 std::string form_text(const Hole& hole) {
-  const std::string size = hole.round ? diameter_text(hole.diameter_mm)
-                                      : "not round " + number_text(hole.long_mm) + " × " + number_text(hole.short_mm);
+  const std::string size =
+      hole.round ? diameter_text(hole.diameter_mm)
+                 : "not round " + number_text(hole.long_mm) + " × " + number_text(hole.short_mm);
   std::string text = size + (hole.through ? " through" : " × " + number_text(hole.depth_mm) + " deep");
   for (const HoleStep& step : hole.steps) {
     switch (step.kind) {

@@ -12,7 +12,8 @@ constexpr size_t kLongestName = 200;
 
 class ListReader {
  public:
-  ListReader(const TextTable& table, Unit otherwise) : table_(table), mm_(mm_per(table.unit.value_or(otherwise))) {
+  ListReader(const TextTable& table, Unit otherwise)
+      : table_(table), mm_(mm_per(table.unit.value_or(otherwise))) {
     name_ = table.column({"name", "hole", "id", "no", "nr", "number"});
     place_ = {table.column({"x"}), table.column({"y"}), table.column({"z"})};
     diameter_ = table.column({"diameter", "dia", "diam", "ø", "d", "size"});
@@ -21,7 +22,8 @@ class ListReader {
     axis_ = {table.column({"axis_x", "i"}), table.column({"axis_y", "j"}), table.column({"axis_z", "k"})};
     position_tolerance_ =
         table.column({"tolerance", "position_tolerance", "tolerance_position", "true_position", "tol"});
-    diameter_tolerance_ = table.column({"diameter_tolerance", "tolerance_diameter", "dia_tolerance", "tol_diameter"});
+    diameter_tolerance_ =
+        table.column({"diameter_tolerance", "tolerance_diameter", "dia_tolerance", "tol_diameter"});
     depth_tolerance_ = table.column({"depth_tolerance", "tolerance_depth", "tol_depth"});
   }
 
@@ -29,7 +31,8 @@ class ListReader {
     const std::pair<const char*, int> needed[] = {
         {"x", place_[0]}, {"y", place_[1]}, {"z", place_[2]}, {"diameter", diameter_}};
     for (const auto& [name, column] : needed)
-      if (column < 0) return refuse(RefusalCode::kBadInput, fmt::format("the hole list has no column \"{}\"", name));
+      if (column < 0)
+        return refuse(RefusalCode::kBadInput, fmt::format("the hole list has no column \"{}\"", name));
     HoleList list;
     list.unit = table_.unit;
     list.frame = cut_short(table_.comment("frame"), kLongestName);
@@ -92,7 +95,8 @@ class ListReader {
   }
 
   Result<void> read_depth(const TextTable::Row& row, ListedHole& hole) const {
-    const std::string through = small(TextTable::cell(row, through_)), depth = small(TextTable::cell(row, depth_));
+    const std::string through = small(TextTable::cell(row, through_)),
+                      depth = small(TextTable::cell(row, depth_));
     if (through == "yes" || through == "true" || through == "1" || through == "through") hole.through = true;
     if (through == "no" || through == "false" || through == "0" || through == "blind") hole.through = false;
     if (!through.empty() && !hole.through)
@@ -122,7 +126,8 @@ class ListReader {
     }
     if (given == 0) return {};
     const gp_Vec direction(axis[0], axis[1], axis[2]);
-    if (direction.Magnitude() < 1e-9) return refuse(table_.wrong(row, axis_[0], "an axis without a direction"));
+    if (direction.Magnitude() < 1e-9)
+      return refuse(table_.wrong(row, axis_[0], "an axis without a direction"));
     hole.axis = gp_Dir(direction);
     return {};
   }

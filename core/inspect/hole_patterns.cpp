@@ -1,5 +1,6 @@
-// Rows, grids, circles and mirror pairs among the holes of a group. A pattern tolerates holes that miss it (that is
-// what it is for): a group that lies within kOffRow_mm of a line is a row, and how far each hole is off is told.
+// Rows, grids, circles and mirror pairs among the holes of a group. A pattern tolerates holes that miss it
+// (that is what it is for): a group that lies within kOffRow_mm of a line is a row, and how far each hole is
+// off is told.
 #include <algorithm>
 #include <map>
 #include <numeric>
@@ -23,7 +24,8 @@ constexpr size_t kMostForPairs = 200;
 class Laid {
  public:
   Laid(const HoleReport& report, const std::vector<int>& holes)
-      : frame_(make_frame(report.holes[holes.front()].entry, report.holes[holes.front()].axis, gp_Dir(1, 0, 0))) {
+      : frame_(make_frame(report.holes[holes.front()].entry, report.holes[holes.front()].axis,
+                          gp_Dir(1, 0, 0))) {
     for (const int hole : holes) {
       const gp_Pnt p = read_in(frame_, report.holes[hole].entry);
       points_.emplace_back(p.X(), p.Y());
@@ -48,7 +50,8 @@ void add_deviation(HolePattern& pattern, const Laid& laid, const Eigen::Vector2d
   pattern.deviations.push_back({off.along_mm, off.across_mm, laid.vector(off.place - at)});
 }
 
-HolePattern as_row(const RowFit& fit, const std::vector<int>& holes, const Laid& laid, const FlatPoints& points) {
+HolePattern as_row(const RowFit& fit, const std::vector<int>& holes, const Laid& laid,
+                   const FlatPoints& points) {
   HolePattern row;
   row.kind = HolePattern::Kind::kRow;
   row.pitch_mm = fit.pitch_mm;
@@ -64,7 +67,8 @@ HolePattern as_row(const RowFit& fit, const std::vector<int>& holes, const Laid&
   return row;
 }
 
-HolePattern as_circle(const CircleFit& fit, const std::vector<int>& holes, const Laid& laid, const FlatPoints& points) {
+HolePattern as_circle(const CircleFit& fit, const std::vector<int>& holes, const Laid& laid,
+                      const FlatPoints& points) {
   HolePattern circle;
   circle.kind = HolePattern::Kind::kCircle;
   circle.pitch_mm = 2 * fit.radius_mm;
@@ -81,7 +85,8 @@ HolePattern as_circle(const CircleFit& fit, const std::vector<int>& holes, const
   return circle;
 }
 
-HolePattern as_grid(const Lattice& lattice, const std::vector<int>& holes, const Laid& laid, const FlatPoints& points) {
+HolePattern as_grid(const Lattice& lattice, const std::vector<int>& holes, const Laid& laid,
+                    const FlatPoints& points) {
   FlatPoints on_grid;
   for (const size_t i : lattice.points) on_grid.push_back(points[i]);
   const GridFit fit = fit_grid(on_grid, lattice.steps);
@@ -163,8 +168,8 @@ class PatternFinder {
     return points;
   }
 
-  // Which points belong to a circle that is worth telling: an even one of four or more, an uneven one of five; of
-  // three or four when there are no others.
+  // Which points belong to a circle that is worth telling: an even one of four or more, an uneven one of
+  // five; of three or four when there are no others.
   struct Candidate {
     std::vector<size_t> on;
     CircleFit fit;
@@ -188,7 +193,8 @@ class PatternFinder {
       if (best && on.size() < 3) return;
       auto candidate = judged(std::move(on));
       if (!candidate) return;
-      if (best && std::pair(best->even, best->on.size()) >= std::pair(candidate->even, candidate->on.size())) return;
+      if (best && std::pair(best->even, best->on.size()) >= std::pair(candidate->even, candidate->on.size()))
+        return;
       best = std::move(candidate);
     };
     std::vector<size_t> all(points_.size());
@@ -223,7 +229,8 @@ class PatternFinder {
     sides.row(0) = (b - a).transpose();
     sides.row(1) = (c - a).transpose();
     if (std::abs(sides.determinant()) < 1e-6 * (b - a).norm() * (c - a).norm()) return std::nullopt;
-    const Eigen::Vector2d from = sides.inverse() * Eigen::Vector2d((b - a).squaredNorm(), (c - a).squaredNorm()) / 2;
+    const Eigen::Vector2d from =
+        sides.inverse() * Eigen::Vector2d((b - a).squaredNorm(), (c - a).squaredNorm()) / 2;
     return std::pair(Eigen::Vector2d(a + from), from.norm());
   }
 
@@ -256,7 +263,8 @@ class PatternFinder {
         Eigen::Vector2d across = (points_[j] - points_[i]).normalized();
         if (across.x() < -1e-6 || (across.x() < 1e-6 && across.y() < 0)) across *= -1;
         const double level = across.dot(points_[i] + points_[j]) / 2;
-        by_line[{std::lround(across.x() * 1e3), std::lround(across.y() * 1e3), std::lround(level * 50)}].emplace_back(i, j);
+        by_line[{std::lround(across.x() * 1e3), std::lround(across.y() * 1e3), std::lround(level * 50)}]
+            .emplace_back(i, j);
       }
     const auto most = std::max_element(by_line.begin(), by_line.end(), [](const auto& a, const auto& b) {
       return a.second.size() < b.second.size();
@@ -276,7 +284,8 @@ class PatternFinder {
     mirror.direction = gp_Dir(laid_.vector(along));
     for (const auto& [i, j] : pairs) {
       // Each half of a pair is half of what it is off.
-      const Eigen::Vector2d middle = (points_[i] + points_[j]) / 2 - (a + b) / 2, span = points_[j] - points_[i];
+      const Eigen::Vector2d middle = (points_[i] + points_[j]) / 2 - (a + b) / 2,
+                            span = points_[j] - points_[i];
       const double off_across = middle.dot(across), off_along = span.dot(along) / 2;
       mirror.largest_deviation_mm =
           std::max({mirror.largest_deviation_mm, std::abs(off_across), std::abs(off_along)});
@@ -332,7 +341,8 @@ Result<HolePattern> line_up(const HoleReport& report, const std::vector<int>& ho
       if (const auto fit = fit_circle_of(laid.points())) return as_circle(*fit, holes, laid, laid.points());
       return refuse(RefusalCode::kGeometry, "these holes lie in one line: no circle goes through them");
     case HolePattern::Kind::kGrid:
-      if (const auto lattice = largest_lattice(laid.points()); lattice && lattice->points.size() == holes.size())
+      if (const auto lattice = largest_lattice(laid.points());
+          lattice && lattice->points.size() == holes.size())
         return as_grid(*lattice, holes, laid, laid.points());
       return refuse(RefusalCode::kGeometry, "these holes fill no grid with square-on pitches");
     case HolePattern::Kind::kMirror:

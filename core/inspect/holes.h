@@ -32,21 +32,21 @@ struct Hole {
   std::string name;
   int group = -1;
   int body = -1;
-  gp_Pnt entry;            // centre of the opening
-  gp_Dir axis;             // out of the material
+  gp_Pnt entry;                               // centre of the opening
+  gp_Dir axis;                                // out of the material
   std::optional<gp_Pnt> exit = std::nullopt;  // centre of the other opening, of a through hole
   // How far the normal of the face it opens in leans from its axis; nothing for a mouth in no single plane.
   std::optional<double> entry_slope_rad = std::nullopt, exit_slope_rad = std::nullopt;
   double diameter_mm = 0;  // of the main bore: the narrowest cylinder the rest opens into
   double depth_mm = 0;
   bool through = false;
-  bool full_turn = true;        // false: open along its side
-  bool round = true;            // false: an ellipse square to its axis
+  bool full_turn = true;             // false: open along its side
+  bool round = true;                 // false: an ellipse square to its axis
   double long_mm = 0, short_mm = 0;  // both axes of the ellipse; the diameter twice when it is round
   gp_Dir long_direction;             // of the ellipse
-  std::vector<HoleStep> steps;  // from the opening down
-  std::vector<int> faces;       // indices into the part's topology
-  double deviation_mm = 0;      // of faces stored as splines: how closely they are what is told
+  std::vector<HoleStep> steps;       // from the opening down
+  std::vector<int> faces;            // indices into the part's topology
+  double deviation_mm = 0;           // of faces stored as splines: how closely they are what is told
 };
 
 struct Slot {
@@ -78,26 +78,28 @@ struct HoleGroup {
 
 // How far a hole of a pattern is from where the best fit of the pattern has it.
 struct HoleDeviation {
-  double along_mm = 0;   // row: along it; grid: along its first pitch; circle: around it; mirror pair: along the plane
+  double along_mm =
+      0;  // row: along it; grid: along its first pitch; circle: around it; mirror pair: along the plane
   double across_mm = 0;  // square to that: from the line, along the second pitch, away from the centre
   gp_Vec mend;           // the move that would put it there
 };
 
-// Holes of one group in a row, on a grid or a circle, or in pairs mirrored at one plane. A row, grid or circle is
-// evenly meant when no hole is farther than half a millimetre from its even place; where it is not, only what leads
-// across counts.
+// Holes of one group in a row, on a grid or a circle, or in pairs mirrored at one plane. A row, grid or
+// circle is evenly meant when no hole is farther than half a millimetre from its even place; where it is not,
+// only what leads across counts.
 struct HolePattern {
   enum class Kind { kRow, kGrid, kCircle, kMirror } kind = Kind::kRow;
-  std::vector<int> holes;   // along the row, around the circle, grid row by row, mirror pair by pair
-  double pitch_mm = 0;      // row: mean distance; grid: along direction; circle: pitch diameter; mirror: of the first pair
-  double second_pitch_mm = 0;     // grid: square to direction
-  int columns = 0, rows = 0;      // grid: along direction, square to it
-  double start_angle_rad = 0;     // circle: of its first hole, from `direction`, anticlockwise seen from outside
-  bool even = true;               // within 0.01 mm
+  std::vector<int> holes;  // along the row, around the circle, grid row by row, mirror pair by pair
+  double pitch_mm =
+      0;  // row: mean distance; grid: along direction; circle: pitch diameter; mirror: of the first pair
+  double second_pitch_mm = 0;  // grid: square to direction
+  int columns = 0, rows = 0;   // grid: along direction, square to it
+  double start_angle_rad = 0;  // circle: of its first hole, from `direction`, anticlockwise seen from outside
+  bool even = true;            // within 0.01 mm
   double largest_deviation_mm = 0;  // the largest of all
-  gp_Pnt centre;                  // mean of a row, middle of a circle, first place of a grid, a point of the mirror
-  gp_Dir normal;                  // out of the material; mirror: of the mirror
-  gp_Dir direction;               // of a row or grid; circle: where angles are counted from, X where it is not square
+  gp_Pnt centre;     // mean of a row, middle of a circle, first place of a grid, a point of the mirror
+  gp_Dir normal;     // out of the material; mirror: of the mirror
+  gp_Dir direction;  // of a row or grid; circle: where angles are counted from, X where it is not square
   std::vector<HoleDeviation> deviations;  // of each of `holes`
 };
 const char* pattern_name(HolePattern::Kind kind);  // "row", "grid", "circle", "mirror"
@@ -113,8 +115,8 @@ struct HoleReport {
 // In part coordinates. Linear in faces. Refuses only when cancelled.
 Result<HoleReport> find_holes(const Part& part, const Progress& progress = {});
 
-// The best row, grid or circle through chosen holes (indices), whichever group they are of. Refuses fewer than
-// three, holes whose axes are not parallel, and what is no such pattern.
+// The best row, grid or circle through chosen holes (indices), whichever group they are of. Refuses fewer
+// than three, holes whose axes are not parallel, and what is no such pattern.
 Result<HolePattern> line_up(const HoleReport& report, const std::vector<int>& holes, HolePattern::Kind kind);
 
 // The same report with every point and direction moved.

@@ -22,7 +22,8 @@ class Places {
     Eigen::AlignedBox2d box;
     for (const auto& p : points) box.extend(p);
     const double area = std::max(1e-6, box.sizes().prod()), span = std::max(1e-3, box.sizes().maxCoeff());
-    cell_ = std::max(std::sqrt(area / static_cast<double>(points.size())), span / static_cast<double>(points.size()));
+    cell_ = std::max(std::sqrt(area / static_cast<double>(points.size())),
+                     span / static_cast<double>(points.size()));
     for (size_t i = 0; i < points.size(); ++i) cells_[key(points[i])].push_back(i);
   }
 
@@ -52,11 +53,13 @@ class Places {
  private:
   using Key = std::pair<std::int64_t, std::int64_t>;
   [[nodiscard]] Key key(const Eigen::Vector2d& p) const {
-    return {static_cast<std::int64_t>(std::floor(p.x() / cell_)), static_cast<std::int64_t>(std::floor(p.y() / cell_))};
+    return {static_cast<std::int64_t>(std::floor(p.x() / cell_)),
+            static_cast<std::int64_t>(std::floor(p.y() / cell_))};
   }
   template <class Visit>
   void visit(const Eigen::Vector2d& at, double within, Visit see) const {
-    const Key low = key(at - Eigen::Vector2d(within, within)), high = key(at + Eigen::Vector2d(within, within));
+    const Key low = key(at - Eigen::Vector2d(within, within)),
+              high = key(at + Eigen::Vector2d(within, within));
     for (std::int64_t x = low.first; x <= high.first; ++x)
       for (std::int64_t y = low.second; y <= high.second; ++y)
         if (const auto cell = cells_.find({x, y}); cell != cells_.end())
@@ -78,7 +81,8 @@ class LatticeFinder {
     for (size_t i = 0; i < steps.size(); ++i)
       for (size_t j = 0; j < steps.size(); ++j) {
         if (i == j || std::abs(steps[i].normalized().dot(steps[j].normalized())) > kSquare) continue;
-        if (std::abs(steps[i].x()) < std::abs(steps[j].x())) continue;  // the pitch that runs more along X is first
+        if (std::abs(steps[i].x()) < std::abs(steps[j].x()))
+          continue;  // the pitch that runs more along X is first
         grow_all(steps[i], steps[j], best);
       }
     return best;
@@ -93,7 +97,8 @@ class LatticeFinder {
       for (const size_t j : places_.nearest(i, kNeighbours)) {
         Eigen::Vector2d step = points_[j] - points_[i];
         if (step.x() < -kSameStep_mm || (step.x() < kSameStep_mm && step.y() < 0)) continue;  // j finds it
-        const std::pair cell(std::llround(step.x() / kSameStep_mm / 2), std::llround(step.y() / kSameStep_mm / 2));
+        const std::pair cell(std::llround(step.x() / kSameStep_mm / 2),
+                             std::llround(step.y() / kSameStep_mm / 2));
         const auto [at, is_new] = by_size.try_emplace(cell, found.size());
         if (is_new) found.emplace_back(0, step);
         ++found[at->second].first;
@@ -126,8 +131,9 @@ class LatticeFinder {
       const auto [point, steps] = open.back();
       open.pop_back();
       at[{steps.y(), steps.x()}] = point;
-      for (const auto& [move, by] : {std::pair(a, Eigen::Vector2i(1, 0)), std::pair(Eigen::Vector2d(-a), Eigen::Vector2i(-1, 0)),
-                                     std::pair(b, Eigen::Vector2i(0, 1)), std::pair(Eigen::Vector2d(-b), Eigen::Vector2i(0, -1))}) {
+      for (const auto& [move, by] :
+           {std::pair(a, Eigen::Vector2i(1, 0)), std::pair(Eigen::Vector2d(-a), Eigen::Vector2i(-1, 0)),
+            std::pair(b, Eigen::Vector2i(0, 1)), std::pair(Eigen::Vector2d(-b), Eigen::Vector2i(0, -1))}) {
         const auto next = places_.near(points_[point] + move, within);
         if (!next || seen[*next]) continue;
         seen[*next] = true;
@@ -151,7 +157,8 @@ class LatticeFinder {
     const size_t whole = static_cast<size_t>(lattice.columns) * static_cast<size_t>(lattice.rows);
     if (lattice.columns < 2 || lattice.rows < 2) return std::nullopt;
     const bool large = lattice.columns >= 3 && lattice.rows >= 3;
-    if (at.size() < whole && (!large || static_cast<double>(at.size()) < kFilled * static_cast<double>(whole)))
+    if (at.size() < whole &&
+        (!large || static_cast<double>(at.size()) < kFilled * static_cast<double>(whole)))
       return std::nullopt;
     const bool four = at.size() == 4;
     if (four && (points_.size() > 4 || std::abs(a.norm() - b.norm()) < kSameStep_mm)) return std::nullopt;

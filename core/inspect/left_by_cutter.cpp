@@ -63,8 +63,8 @@ class Leftover {
     return result;
   }
 
-  // Each enclosed room for itself, and what lies outside of all: the work grows with the rooms and not with their
-  // square.
+  // Each enclosed room for itself, and what lies outside of all: the work grows with the rooms and not with
+  // their square.
   [[nodiscard]] std::vector<Paths> left_in(const Slab& slab) const {
     ClipperLib::Clipper nested;
     nested.AddPaths(slab.blocked, ClipperLib::ptSubject, true);
@@ -94,7 +94,8 @@ class Leftover {
     return std::max(radius_mm_ / 2, radius_mm_ - bound_of(slab));
   }
 
-  // What is thinner than the bound is the arcs' doing, and so are thin bands along the walls between two pieces.
+  // What is thinner than the bound is the arcs' doing, and so are thin bands along the walls between two
+  // pieces.
   [[nodiscard]] Paths with_core(const Paths& left, double bound) const {
     if (left.empty()) return {};
     const Paths core = moved_out(left, -bound);
@@ -137,7 +138,8 @@ class Leftover {
       double area = 0;
       for (const ClipperLib::Path& path : room) area += ClipperLib::Area(path);
       const double at_most = std::sqrt(std::max(0.0, stack_.square_mm(area)) / kPi);
-      if (at_most > left_.largest_thickness_mm / 2) measure_thickness(room, std::min(at_most, radius_mm_), slab);
+      if (at_most > left_.largest_thickness_mm / 2)
+        measure_thickness(room, std::min(at_most, radius_mm_), slab);
     }
   }
 
@@ -163,7 +165,7 @@ class Leftover {
   bool dragging_;
   LeftByCutter left_;
   std::vector<Paths> left_here_;  // room by room
-  std::optional<size_t> known_;  // the slab that left_here_ was found in
+  std::optional<size_t> known_;   // the slab that left_here_ was found in
 };
 
 }  // namespace

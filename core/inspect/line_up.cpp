@@ -74,9 +74,11 @@ RowFit fit_row(const FlatPoints& points) {
   for (const size_t i : row.order) levels.push_back(along(i));
   const auto [first, pitch] = even_steps(levels);
   for (size_t k = 0; k < levels.size(); ++k)
-    row.largest_along_mm = std::max(row.largest_along_mm, std::abs(levels[k] - first - pitch * static_cast<double>(k)));
+    row.largest_along_mm =
+        std::max(row.largest_along_mm, std::abs(levels[k] - first - pitch * static_cast<double>(k)));
   row.evenly_meant = row.largest_along_mm <= kEvenlyMeant_mm;
-  row.pitch_mm = row.evenly_meant ? pitch : (levels.back() - levels.front()) / static_cast<double>(levels.size() - 1);
+  row.pitch_mm =
+      row.evenly_meant ? pitch : (levels.back() - levels.front()) / static_cast<double>(levels.size() - 1);
   for (size_t k = 0; k < levels.size(); ++k) {
     const double level = row.evenly_meant ? first + pitch * static_cast<double>(k) : levels[k];
     const double across = (points[row.order[k]] - row.centre).dot(side);
@@ -104,7 +106,9 @@ std::optional<CircleFit> fit_circle_of(const FlatPoints& points) {
   for (size_t k = 0; k < around.size(); ++k)
     first += (around[k].first - step * static_cast<double>(k)) / static_cast<double>(around.size());
   for (size_t k = 0; k < around.size(); ++k)
-    circle.largest_along_mm = std::max(circle.largest_along_mm, circle.radius_mm * std::abs(around[k].first - first - step * static_cast<double>(k)));
+    circle.largest_along_mm =
+        std::max(circle.largest_along_mm,
+                 circle.radius_mm * std::abs(around[k].first - first - step * static_cast<double>(k)));
   circle.evenly_meant = circle.largest_along_mm <= kEvenlyMeant_mm;
   circle.start_rad = circle.evenly_meant ? first : around.front().first;
   for (size_t k = 0; k < around.size(); ++k) {
@@ -113,8 +117,9 @@ std::optional<CircleFit> fit_circle_of(const FlatPoints& points) {
     const double across = (points[i] - circle.centre).norm() - circle.radius_mm;
     circle.largest_across_mm = std::max(circle.largest_across_mm, std::abs(across));
     circle.order.push_back(i);
-    circle.off.push_back({circle.radius_mm * (angle - meant), across,
-                          circle.centre + circle.radius_mm * Eigen::Vector2d(std::cos(meant), std::sin(meant))});
+    circle.off.push_back(
+        {circle.radius_mm * (angle - meant), across,
+         circle.centre + circle.radius_mm * Eigen::Vector2d(std::cos(meant), std::sin(meant))});
   }
   return circle;
 }

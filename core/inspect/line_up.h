@@ -1,5 +1,5 @@
-// Rows, grids and circles that fit points of a plane best, with even pitches, and how far each point is off. Least
-// squares. Internal to core/inspect.
+// Rows, grids and circles that fit points of a plane best, with even pitches, and how far each point is off.
+// Least squares. Internal to core/inspect.
 #pragma once
 
 #include <Eigen/Dense>

@@ -68,7 +68,9 @@ void MeshSlicer::index_facets(const std::vector<Triangle>& triangles, const std:
   highest_ = -1e300;
   const auto vertex = [&](int body, const gp_Pnt& at) {
     const gp_Pnt p = read_in(frame, at);
-    const auto cell = [](double v) { return static_cast<std::int64_t>(std::llround(v / (8 * kOnePoint_mm))); };
+    const auto cell = [](double v) {
+      return static_cast<std::int64_t>(std::llround(v / (8 * kOnePoint_mm)));
+    };
     const auto [known_at, is_new] =
         known.try_emplace({body, cell(p.X()), cell(p.Y()), cell(p.Z())}, static_cast<int>(vertices_.size()));
     if (is_new) {
@@ -87,7 +89,8 @@ void MeshSlicer::index_facets(const std::vector<Triangle>& triangles, const std:
     facet.bottom = std::min({vertices_[v[0]].level, vertices_[v[1]].level, vertices_[v[2]].level});
     facet.top = std::max({vertices_[v[0]].level, vertices_[v[1]].level, vertices_[v[2]].level});
     const gp_Vec normal = gp_Vec(t.a, t.b).Crossed(gp_Vec(t.a, t.c));
-    const double up = normal.Magnitude() > 1e-30 ? std::abs(normal.Normalized().Dot(gp_Vec(frame.Direction()))) : 1;
+    const double up =
+        normal.Magnitude() > 1e-30 ? std::abs(normal.Normalized().Dot(gp_Vec(frame.Direction()))) : 1;
     facet.slanted = up > kUpright && facet.top - facet.bottom > kOnePoint_mm;
     facets_.push_back(facet);
   }

@@ -1,5 +1,5 @@
-// Outlines of a part at levels along an axis, from its display mesh. Walls that are cylinders along the axis are
-// drawn as arcs of their own circle, not as chords of the mesh. Internal to core/inspect.
+// Outlines of a part at levels along an axis, from its display mesh. Walls that are cylinders along the axis
+// are drawn as arcs of their own circle, not as chords of the mesh. Internal to core/inspect.
 #pragma once
 
 #include <array>
@@ -58,7 +58,8 @@ class MeshSlicer {
     double radius_mm = 0;  // 0: the face is no cylinder along the axis
   };
   // `bodies` by face.
-  void index_facets(const std::vector<Triangle>& triangles, const std::vector<int>& bodies, const gp_Ax2& frame);
+  void index_facets(const std::vector<Triangle>& triangles, const std::vector<int>& bodies,
+                    const gp_Ax2& frame);
   void index_sides();
   [[nodiscard]] FlatPoint crossing(const Side& side, double level) const;
   void add_arc(Outline& outline, const FlatPoint& from, const FlatPoint& to, int face) const;

@@ -43,7 +43,8 @@ struct Ellipse {
   double semi_long = 0, semi_short = 0;
 };
 
-// Least squares of a x^2 + b xy + c y^2 + d x + e y = 1 about the mean of the points, in units of their spread.
+// Least squares of a x^2 + b xy + c y^2 + d x + e y = 1 about the mean of the points, in units of their
+// spread.
 std::optional<Ellipse> fit_ellipse(std::vector<Eigen::Vector2d> points) {
   Eigen::Vector2d mean = Eigen::Vector2d::Zero();
   for (const auto& p : points) mean += p / static_cast<double>(points.size());
@@ -79,7 +80,8 @@ std::optional<Ellipse> fit_ellipse(std::vector<Eigen::Vector2d> points) {
 
 class EllipticHoles {
  public:
-  explicit EllipticHoles(const TopologyIndex& topology) : topology_(topology), joined_(topology.patches.size()) {}
+  explicit EllipticHoles(const TopologyIndex& topology)
+      : topology_(topology), joined_(topology.patches.size()) {}
 
   std::vector<Hole> run() {
     for (size_t i = 0; i < topology_.faces.size(); ++i)
@@ -146,9 +148,10 @@ class EllipticHoles {
                                const gp_Ax2& frame) const {
     const auto levels = patch_levels(topology_, topology_.patches[ring.front()], axis.Direction());
     const double origin = axis.Location().XYZ().Dot(axis.Direction().XYZ());
-    const ChainPiece piece{ring.front(),       levels.first - origin, levels.second - origin, ellipse.semi_short,
-                           ellipse.semi_short, 2 * kPi};
-    const ChainEnd low = measure_end(topology_, axis, piece, -1), high = measure_end(topology_, axis, piece, +1);
+    const ChainPiece piece{ring.front(),       levels.first - origin, levels.second - origin,
+                           ellipse.semi_short, ellipse.semi_short,    2 * kPi};
+    const ChainEnd low = measure_end(topology_, axis, piece, -1),
+                   high = measure_end(topology_, axis, piece, +1);
     if (!low.open && !high.open) return std::nullopt;
     const bool from_high = high.open && (!low.open || axis.Direction().Z() >= 0);
     const ChainEnd &entry = from_high ? high : low, &end = from_high ? low : high;

@@ -48,7 +48,8 @@ struct boost::polygon::segment_traits<anvil::GridSegment> {
 namespace anvil {
 namespace {
 
-constexpr double kOpposite = -0.99995;  // cosine between the ways to both sides: within 0.6 degrees of straight
+constexpr double kOpposite =
+    -0.99995;  // cosine between the ways to both sides: within 0.6 degrees of straight
 constexpr int kAlternations = 60;
 constexpr double kMoreThanHalf_rad = kPi + 1e-3;
 
@@ -81,9 +82,11 @@ class FreeMiddle {
   explicit FreeMiddle(const ClipperLib::Paths& blocked) {
     for (const ClipperLib::Path& path : blocked)
       for (size_t i = 0; i < path.size(); ++i) {
-        const ClipperLib::IntPoint &before = path[(i + path.size() - 1) % path.size()], &after = path[(i + 1) % path.size()];
+        const ClipperLib::IntPoint &before = path[(i + path.size() - 1) % path.size()],
+                                   &after = path[(i + 1) % path.size()];
         segments_.push_back({path[i], after});
-        const FlatPoint in = minus(as_flat(path[i]), as_flat(before)), out = minus(as_flat(after), as_flat(path[i]));
+        const FlatPoint in = minus(as_flat(path[i]), as_flat(before)),
+                        out = minus(as_flat(after), as_flat(path[i]));
         starts_at_edge_.push_back(in.x * out.y - in.y * out.x > 0);
         next_.push_back(i + 1 == path.size() ? segments_.size() - path.size() : segments_.size());
       }
@@ -117,8 +120,8 @@ class FreeMiddle {
                                                                                                  : segment.b);
   }
 
-  // Material lies to the left of a segment. Around a corner of the outline lies the free side when the material ends
-  // there in an edge, and material when it is hollow.
+  // Material lies to the left of a segment. Around a corner of the outline lies the free side when the
+  // material ends there in an edge, and material when it is hollow.
   bool is_free(const Cell& cell, const FlatPoint& p) const {
     const GridSegment& s = segments_[cell.source_index()];
     const FlatPoint a = as_flat(s.a), along = minus(as_flat(s.b), a), to = minus(p, a);
@@ -168,12 +171,14 @@ class FreeMiddle {
     } while (edge != vertex.incident_edge());
     if (cells.size() < 4) return;  // with three, every two share an edge
     for (size_t i = 0; i < cells.size(); ++i)
-      for (size_t j = i + 1; j < cells.size(); ++j) take(*cells[i], *cells[j], {vertex.x(), vertex.y()}, found);
+      for (size_t j = i + 1; j < cells.size(); ++j)
+        take(*cells[i], *cells[j], {vertex.x(), vertex.y()}, found);
   }
 
   std::vector<GridSegment> segments_;
-  std::vector<bool> starts_at_edge_;  // of each segment's first point: the outline turns round the material there
-  std::vector<size_t> next_;          // the segment that follows
+  std::vector<bool>
+      starts_at_edge_;        // of each segment's first point: the outline turns round the material there
+  std::vector<size_t> next_;  // the segment that follows
   Diagram diagram_;
 };
 
@@ -242,7 +247,11 @@ class FaceLookup {
 class PassageFinder {
  public:
   PassageFinder(const Part& part, const SectionStack& stack, const std::vector<bool>& sides)
-      : topology_(part.topology()), turns_(whole_turns(part).by_patch), stack_(stack), sides_(sides), coarse_mm_(stack.coarse_mm),
+      : topology_(part.topology()),
+        turns_(whole_turns(part).by_patch),
+        stack_(stack),
+        sides_(sides),
+        coarse_mm_(stack.coarse_mm),
         faces_(lookup_mm()) {}
 
   std::vector<Passage> run(const Progress& progress) {
@@ -252,7 +261,8 @@ class PassageFinder {
     }
     std::vector<Passage> sorted;
     for (auto& [patches, passage] : narrowest_) sorted.push_back(passage);
-    std::sort(sorted.begin(), sorted.end(), [](const Passage& a, const Passage& b) { return a.width_mm < b.width_mm; });
+    std::sort(sorted.begin(), sorted.end(),
+              [](const Passage& a, const Passage& b) { return a.width_mm < b.width_mm; });
     return sorted;
   }
 
@@ -261,7 +271,8 @@ class PassageFinder {
   [[nodiscard]] bool is_worth_it(size_t s) const {
     for (const Outline& outline : stack_.slabs[s].outlines)
       for (const int face : outline.faces)
-        if (sides_[face] && (stack_.slabs[s].foot || topology_.faces[face].surface.kind == SurfaceKind::kFreeForm))
+        if (sides_[face] &&
+            (stack_.slabs[s].foot || topology_.faces[face].surface.kind == SurfaceKind::kFreeForm))
           return true;
     return false;
   }
@@ -281,7 +292,8 @@ class PassageFinder {
           b{gap.b.x / stack_.per_mm, gap.b.y / stack_.per_mm};
       const std::vector<int> at_a = faces_.faces_at(a, lookup_mm()), at_b = faces_.faces_at(b, lookup_mm());
       const bool sides = !at_a.empty() && !at_b.empty() && sides_[at_a.front()] && sides_[at_b.front()];
-      if (sides && !is_mouth_of_a_relief(at_a, at_b) && may_narrow(at_a.front(), gap.b_is_edge, at_b.front()) &&
+      if (sides && !is_mouth_of_a_relief(at_a, at_b) &&
+          may_narrow(at_a.front(), gap.b_is_edge, at_b.front()) &&
           may_narrow(at_b.front(), gap.a_is_edge, at_a.front()))
         consider(at_a.front(), at_b.front(), a, b, level);
     }
@@ -296,8 +308,8 @@ class PassageFinder {
     return other_is_edge || (faced.kind != SurfaceKind::kPlane && !faced.inside);
   }
 
-  // The two edges at which a bore of more than half a turn opens into a pocket's corner: narrower than the bore, but
-  // the cutter comes down into it.
+  // The two edges at which a bore of more than half a turn opens into a pocket's corner: narrower than the
+  // bore, but the cutter comes down into it.
   [[nodiscard]] bool is_mouth_of_a_relief(const std::vector<int>& at_a, const std::vector<int>& at_b) const {
     return std::any_of(at_a.begin(), at_a.end(), [&](int a) {
       const Surface& s = topology_.faces[a].surface;
@@ -333,8 +345,10 @@ class PassageFinder {
 
   [[nodiscard]] bool is_exact(int face) const {
     const Surface& s = topology_.faces[face].surface;
-    if (s.kind == SurfaceKind::kPlane) return square(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
-    return s.kind == SurfaceKind::kCylinder && parallel(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
+    if (s.kind == SurfaceKind::kPlane)
+      return square(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
+    return s.kind == SurfaceKind::kCylinder &&
+           parallel(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
   }
 
   // The point of a wall nearest to p, at p's level.
@@ -347,8 +361,8 @@ class PassageFinder {
     return middle.Translated(out.Normalized() * s.radius_mm);
   }
 
-  // How far the polygons may have put a point off its place along a wall: by rounding to the grid, and where one of
-  // both is an arc by up to a chord.
+  // How far the polygons may have put a point off its place along a wall: by rounding to the grid, and where
+  // one of both is an arc by up to a chord.
   [[nodiscard]] double may_slide(const Passage& passage) const {
     double radius = 0;
     for (const int face : {passage.face_a, passage.face_b})
@@ -357,8 +371,8 @@ class PassageFinder {
     return 8 / stack_.per_mm + std::sqrt(8 * radius * coarse_mm_);
   }
 
-  // Going to and fro between the two walls leads to where they are nearest; an end that is the edge of a wall, and
-  // not the nearest place of its surface, stays where it is.
+  // Going to and fro between the two walls leads to where they are nearest; an end that is the edge of a
+  // wall, and not the nearest place of its surface, stays where it is.
   void make_exact(Passage& passage) const {
     const gp_Pnt a0 = passage.on_a, b0 = passage.on_b;
     const double slide = may_slide(passage);

@@ -38,7 +38,8 @@ class PocketFinder {
       if (edge.is_open() || edge.is_seam()) continue;
       const int a = topology_.faces[edge.face_a].patch, b = topology_.faces[edge.face_b].patch;
       if (a == b || !bounds_pocket(roles_[a]) || !bounds_pocket(roles_[b])) continue;
-      const bool into_relief = (roles_[a] == Role::kRelief || roles_[b] == Role::kRelief) && edge.straight_along;
+      const bool into_relief =
+          (roles_[a] == Role::kRelief || roles_[b] == Role::kRelief) && edge.straight_along;
       if (edge.convexity != Convexity::kConvex || into_relief) joined_.join(a, b);
     }
   }
@@ -69,8 +70,8 @@ class PocketFinder {
     pocket.top_mm = std::max(pocket.top_mm, high);
     if (roles_[index] == Role::kFloor) pocket.through = false;
     for (int face : patch.faces) pocket.faces.push_back(face);
-    const bool ends_round =
-        roles_[index] == Role::kSlotEnd || roles_[index] == Role::kRelief || roles_[index] == Role::kRoundWall;
+    const bool ends_round = roles_[index] == Role::kSlotEnd || roles_[index] == Role::kRelief ||
+                            roles_[index] == Role::kRoundWall;
     if (!ends_round) return;
     pocket.round = roles_[index] == Role::kRoundWall;
     keep_smaller(pocket.smallest_corner_mm, patch.surface.radius_mm);
@@ -104,23 +105,25 @@ class PocketFinder {
     }
   }
 
-  // Between walls of one pocket, or of a pocket and something that belongs to none, the gap narrows the pocket;
-  // what lies between two pockets narrows both.
+  // Between walls of one pocket, or of a pocket and something that belongs to none, the gap narrows the
+  // pocket; what lies between two pockets narrows both.
   void measure_passages(const Progress& progress) {
     report_.has_passages_not_looked_at = !stack_->complete;
     std::vector<bool> sides;
-    for (size_t face = 0; face < topology_.faces.size(); ++face) sides.push_back(is_a_side(static_cast<int>(face)));
+    for (size_t face = 0; face < topology_.faces.size(); ++face)
+      sides.push_back(is_a_side(static_cast<int>(face)));
     for (const Passage& p : passages_in(part_, *stack_, sides, progress)) {
       const Narrow narrow{p.width_mm, p.on_a, p.on_b, p.face_a, p.face_b, p.approximate};
-      const int a = pocket_of_[topology_.faces[p.face_a].patch], b = pocket_of_[topology_.faces[p.face_b].patch];
+      const int a = pocket_of_[topology_.faces[p.face_a].patch],
+                b = pocket_of_[topology_.faces[p.face_b].patch];
       for (const int pocket : {a, b})
         if (pocket >= 0 && !pockets_[pocket].narrowest) pockets_[pocket].narrowest = narrow;
       if (a < 0 && b < 0 && !report_.narrowest_passage) report_.narrowest_passage = narrow;
     }
   }
 
-  // What leans more than a wall may comes to nothing further down, like the sides of a groove cut with a pointed
-  // cutter: that is told by what a cutter leaves.
+  // What leans more than a wall may comes to nothing further down, like the sides of a groove cut with a
+  // pointed cutter: that is told by what a cutter leaves.
   [[nodiscard]] bool is_a_side(int face) const {
     const Role role = roles_[topology_.faces[face].patch];
     return role != Role::kOther && role != Role::kFloor && role != Role::kFloorFillet;
@@ -135,13 +138,14 @@ class PocketFinder {
       if (slab == stack_->slabs.rend()) continue;
       const auto beside = beside_a_wall(pocket, *slab);
       pocket.open = beside && std::none_of(slab->blocked.begin(), slab->blocked.end(), [&](const auto& path) {
-        return !ClipperLib::Orientation(path) && ClipperLib::PointInPolygon(*beside, path) != 0;
-      });
+                      return !ClipperLib::Orientation(path) && ClipperLib::PointInPolygon(*beside, path) != 0;
+                    });
     }
   }
 
   // A point of the void beside a wall of the pocket.
-  [[nodiscard]] std::optional<ClipperLib::IntPoint> beside_a_wall(const Pocket& pocket, const Slab& slab) const {
+  [[nodiscard]] std::optional<ClipperLib::IntPoint> beside_a_wall(const Pocket& pocket,
+                                                                  const Slab& slab) const {
     std::vector<bool> own(topology_.faces.size(), false);
     for (const int face : pocket.faces) own[face] = true;
     std::optional<ClipperLib::IntPoint> best;
@@ -204,7 +208,8 @@ class PocketFinder {
 
 }  // namespace
 
-void find_pockets(const Part& part, const std::vector<Role>& roles, CornerReport& report, const Progress& progress) {
+void find_pockets(const Part& part, const std::vector<Role>& roles, CornerReport& report,
+                  const Progress& progress) {
   PocketFinder(part, roles, report).run(progress);
 }
 

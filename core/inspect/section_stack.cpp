@@ -41,7 +41,8 @@ std::vector<double> ends(const Part& part, const gp_Ax2& frame, const MeshSlicer
 
 class StackBuilder {
  public:
-  StackBuilder(const Part& part, const gp_Dir& axis, const std::vector<bool>& filled, const Progress& progress)
+  StackBuilder(const Part& part, const gp_Dir& axis, const std::vector<bool>& filled,
+               const Progress& progress)
       : part_(part), filled_(filled), progress_(progress) {
     Bnd_Box box;
     for (const VertexInfo& vertex : part.topology().vertices) box.Add(vertex.point);
@@ -52,7 +53,8 @@ class StackBuilder {
     stack_.base_mm = middle.XYZ().Dot(axis.XYZ());
     stack_.per_mm = kGridSpan / extent_;
     stack_.arc_mm = kArc * extent_;
-    stack_.coarse_mm = (kThinning + 1) * (kThinning + 1) * stack_.arc_mm;  // chords rise with the square of their length
+    stack_.coarse_mm =
+        (kThinning + 1) * (kThinning + 1) * stack_.arc_mm;  // chords rise with the square of their length
     stack_.bound_mm = 2 * stack_.arc_mm;
     for (const FaceInfo& face : part.topology().faces) bounds_.push_back(bound_of(face.surface));
   }
@@ -76,12 +78,14 @@ class StackBuilder {
 
  private:
   void add(const MeshSlicer& slicer, double bottom, double top) {
-    Slab slab{bottom, top, true, stack_.slabs.empty() ? 2 * stack_.arc_mm : stack_.slabs.back().bound_mm, {}, {}, {}};
+    Slab slab{bottom, top, true, stack_.slabs.empty() ? 2 * stack_.arc_mm : stack_.slabs.back().bound_mm,
+              {},     {},  {}};
     MeshSlicer::Slice slice = slicer.at((bottom + top) / 2);
     stack_.complete = stack_.complete && slice.complete;
     ClipperLib::Clipper joined, joined_coarse;
     for (Outline& outline : slice.outlines) {
-      const bool hole = std::all_of(outline.faces.begin(), outline.faces.end(), [&](int f) { return filled_[f]; });
+      const bool hole =
+          std::all_of(outline.faces.begin(), outline.faces.end(), [&](int f) { return filled_[f]; });
       if (hole && outline.area() < 0) continue;
       ClipperLib::Path path;
       for (const FlatPoint& p : outline.points) path.push_back(stack_.grid(p));
@@ -109,17 +113,20 @@ class StackBuilder {
     for (size_t i = 0; i < path.size(); ++i) {
       const int own = outline.faces[i], before = outline.faces[(i + path.size() - 1) % path.size()];
       in_run = own == before ? in_run + 1 : 0;
-      if (in_run % kThinning == 0 || faces[own].surface.kind != SurfaceKind::kCylinder) thin.push_back(path[i]);
+      if (in_run % kThinning == 0 || faces[own].surface.kind != SurfaceKind::kCylinder)
+        thin.push_back(path[i]);
     }
     return thin.size() < 3 ? path : thin;
   }
 
-  // How far sections of a face may lie off it: planes are met exactly and cylinders along the axis drawn as arcs; of
-  // others the mesh is as near as its deviation, and as its largest angle leaves chords off the tightest circle.
+  // How far sections of a face may lie off it: planes are met exactly and cylinders along the axis drawn as
+  // arcs; of others the mesh is as near as its deviation, and as its largest angle leaves chords off the
+  // tightest circle.
   [[nodiscard]] double bound_of(const Surface& s) const {
     const double arcs = 2 * stack_.arc_mm;
     if (s.kind == SurfaceKind::kPlane) return arcs;
-    if (s.kind == SurfaceKind::kCylinder && parallel(s.position.Direction(), stack_.frame.Direction(), kWall_rad))
+    if (s.kind == SurfaceKind::kCylinder &&
+        parallel(s.position.Direction(), stack_.frame.Direction(), kWall_rad))
       return arcs;
     const double deviation = rays_of(part_).deviation_mm();
     if (s.kind == SurfaceKind::kFreeForm || s.kind == SurfaceKind::kCone) return arcs + deviation;

@@ -1,6 +1,6 @@
-// What stands in a cutter's way, level by level: sections square to a tool axis, from the top down, each with all
-// that stands above it (a cutter comes down past that). Holes are filled in: they are drilled. Internal to
-// core/inspect.
+// What stands in a cutter's way, level by level: sections square to a tool axis, from the top down, each with
+// all that stands above it (a cutter comes down past that). Holes are filled in: they are drilled. Internal
+// to core/inspect.
 #pragma once
 
 #include <polyclipping/clipper.hpp>
@@ -17,19 +17,19 @@ struct Slab {
   double bound_mm = 0;               // how far its polygons lie off the surfaces, at most
   std::vector<Outline> outlines;     // of the part at its middle, holes left out
   ClipperLib::Paths blocked;         // what stands there or above; in the stack's grid
-  // The same with fewer chords to an arc, ends of walls in their places: for the medial axis, which is slow where many
-  // sides are equally near.
+  // The same with fewer chords to an arc, ends of walls in their places: for the medial axis, which is slow
+  // where many sides are equally near.
   ClipperLib::Paths coarse;
 };
 
 struct SectionStack {
-  gp_Ax2 frame;          // Z: the tool axis, zero in the middle of the part
-  double per_mm = 1;     // grid steps of the polygons
-  double base_mm = 0;    // level of the frame's zero, from the origin of the part
-  double arc_mm = 0;     // how far chords may lie off the arcs of walls
-  double coarse_mm = 0;  // the same of the coarse ones
-  double bound_mm = 0;   // the largest of any slab
-  bool complete = true;  // false: the mesh has gaps
+  gp_Ax2 frame;             // Z: the tool axis, zero in the middle of the part
+  double per_mm = 1;        // grid steps of the polygons
+  double base_mm = 0;       // level of the frame's zero, from the origin of the part
+  double arc_mm = 0;        // how far chords may lie off the arcs of walls
+  double coarse_mm = 0;     // the same of the coarse ones
+  double bound_mm = 0;      // the largest of any slab
+  bool complete = true;     // false: the mesh has gaps
   std::vector<Slab> slabs;  // the topmost first
 
   [[nodiscard]] ClipperLib::IntPoint grid(const FlatPoint& p) const {
@@ -41,8 +41,8 @@ struct SectionStack {
   [[nodiscard]] double square_mm(double grid_area) const { return grid_area / per_mm / per_mm; }
 };
 
-// Levels at the end of every floor and wall, the thick ones between divided where the part leans there. `filled`
-// (by face) are the faces of holes.
+// Levels at the end of every floor and wall, the thick ones between divided where the part leans there.
+// `filled` (by face) are the faces of holes.
 Result<SectionStack> sections_along(const Part& part, const gp_Dir& axis, const std::vector<bool>& filled,
                                     const Progress& progress = {});
 

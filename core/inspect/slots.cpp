@@ -32,7 +32,8 @@ std::vector<int> smooth_sides(const TopologyIndex& topology, int patch, const gp
 
 // The two flat walls a half cylinder runs into; nothing when it is no end of a slot.
 std::optional<std::pair<int, int>> walls_of(const TopologyIndex& topology, int half) {
-  const std::vector<int> walls = smooth_sides(topology, half, topology.patches[half].surface.position.Direction());
+  const std::vector<int> walls =
+      smooth_sides(topology, half, topology.patches[half].surface.position.Direction());
   if (walls.size() != 2) return std::nullopt;
   for (const int wall : walls)
     if (wall < 0 || topology.patches[wall].surface.kind != SurfaceKind::kPlane) return std::nullopt;
@@ -117,7 +118,8 @@ class SlotFinder {
   // From the axis to where both walls run out of the part.
   std::optional<gp_Vec> open_end(const std::pair<int, int>& walls, const gp_Ax1& axis) const {
     const gp_Dir side = topology_.patches[walls.first].surface.position.Direction();
-    if (!parallel(side, topology_.patches[walls.second].surface.position.Direction(), 1e-4)) return std::nullopt;
+    if (!parallel(side, topology_.patches[walls.second].surface.position.Direction(), 1e-4))
+      return std::nullopt;
     for (const double sense : {1.0, -1.0}) {
       const gp_Dir along(gp_Vec(side).Crossed(gp_Vec(axis.Direction())) * sense);
       const auto first = runs_out(topology_, walls.first, axis, along),

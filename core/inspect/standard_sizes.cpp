@@ -13,15 +13,17 @@ void add_table(const char* text, std::vector<StandardSize>& sizes) {
   const auto table = read_table(text, "standard");
   if (!table) return;
   const double mm = mm_per(table->unit.value_or(Unit::kMillimetre));
-  const int size = table->column({"size"}), nominal = table->column({"nominal"}), diameter = table->column({"diameter"}),
-            series = table->column({"series"}), upper = table->column({"upper"});
+  const int size = table->column({"size"}), nominal = table->column({"nominal"}),
+            diameter = table->column({"diameter"}), series = table->column({"series"}),
+            upper = table->column({"upper"});
   for (const TextTable::Row& row : table->rows) {
     const auto d = table->number(row, diameter), n = table->number(row, nominal);
     if (!d || !n) continue;
-    StandardSize one{table->comment("standard"), table->comment("use"), TextTable::cell(row, size), *n * mm,
-                     *d * mm - kEitherWay_mm, *d * mm + kEitherWay_mm};
+    StandardSize one{table->comment("standard"), table->comment("use"),  TextTable::cell(row, size), *n * mm,
+                     *d * mm - kEitherWay_mm,    *d * mm + kEitherWay_mm};
     if (series >= 0) one.use += ", " + TextTable::cell(row, series);
-    if (const auto above = upper >= 0 ? table->number(row, upper) : Result<double>(0.0); upper >= 0 && above) {
+    if (const auto above = upper >= 0 ? table->number(row, upper) : Result<double>(0.0);
+        upper >= 0 && above) {
       one.low_mm = *d * mm - 1e-6;
       one.high_mm = (*d + *above) * mm + 1e-6;
     }

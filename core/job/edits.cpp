@@ -390,7 +390,9 @@ Job with_tolerance(Job job, const Tolerance& tolerance) {
 }
 
 Job with_inspection(Job job, Inspection inspection) {
-  const auto kept = [](double value, double low, double high) { return value > low ? std::min(value, high) : low; };
+  const auto kept = [](double value, double low, double high) {
+    return value > low ? std::min(value, high) : low;
+  };
   inspection.margin = kept(inspection.margin, 0.01, 1.0);
   inspection.holder_mm = kept(inspection.holder_mm, 0.01, 2000);
   job.inspection = std::move(inspection);

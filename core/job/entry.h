@@ -110,8 +110,8 @@ struct KeptView {
   double scale_mm = 100;  // height of what is seen
 };
 
-// What corners are judged by: the cutters at hand, how much of a corner's radius a cutter may fill, and the holder
-// that reach is told for.
+// What corners are judged by: the cutters at hand, how much of a corner's radius a cutter may fill, and the
+// holder that reach is told for.
 struct Inspection {
   std::vector<Cutter> cutters;
   double margin = 1.0;

@@ -64,13 +64,16 @@ json cutter_json(const Cutter& c, const In& in) {
 }
 
 // Which cutter of the list fits a pocket, and why the others do not.
-void add_cutters(json& pocket, const PocketCutters& judged, const std::vector<Cutter>& cutters, const In& in) {
+void add_cutters(json& pocket, const PocketCutters& judged, const std::vector<Cutter>& cutters,
+                 const In& in) {
   pocket["cutter"] = judged.largest ? cutter_json(cutters[*judged.largest], in) : json(nullptr);
   pocket["cutters"] = json::array();
   for (const CutterInPocket& tried : judged.tried) {
     json fails = json::array();
     for (const CutterFailure& f : tried.failures)
-      fails.push_back({{"limit", limit_name(f.limit)}, {"allowed", in.length(f.allowed_mm)}, {"has", in.length(f.has_mm)}});
+      fails.push_back({{"limit", limit_name(f.limit)},
+                       {"allowed", in.length(f.allowed_mm)},
+                       {"has", in.length(f.has_mm)}});
     pocket["cutters"].push_back({{"number", cutters[tried.cutter].number},
                                  {"fits", tried.failures.empty()},
                                  {"fails", fails},
@@ -95,12 +98,14 @@ json left_json(const std::optional<LeftByCutter>& left, const In& in) {
 
 }  // namespace
 
-std::string corners_json(const Part& part, const CornerReport& report, Unit unit, const CornerAnswers& answers) {
+std::string corners_json(const Part& part, const CornerReport& report, Unit unit,
+                         const CornerAnswers& answers) {
   const In in(unit);
   json corners = json::array(), pockets = json::array();
   for (const Corner& c : report.corners) corners.push_back(corner_json(report, c, in));
   for (const Pocket& p : report.pockets) pockets.push_back(pocket_json(report, p, in));
-  for (const PocketCutters& judged : answers.judged) add_cutters(pockets[judged.pocket], judged, answers.cutters, in);
+  for (const PocketCutters& judged : answers.judged)
+    add_cutters(pockets[judged.pocket], judged, answers.cutters, in);
   return text_of({{"unit", unit_name(unit)},
                   {"file", part.source().file_name},
                   {"axis", direction(report.options.axis)},

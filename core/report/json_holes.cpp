@@ -37,8 +37,9 @@ json hole_json(const Part& part, const HoleReport& report, const Hole& hole, con
           {"full_turn", hole.full_turn},
           {"round", hole.round},
           {"axes", {in.length(hole.long_mm), in.length(hole.short_mm)}},
-          {"polar", {in.length(std::hypot(hole.entry.X(), hole.entry.Y())),
-                     angle(std::atan2(hole.entry.Y(), hole.entry.X()))}},
+          {"polar",
+           {in.length(std::hypot(hole.entry.X(), hole.entry.Y())),
+            angle(std::atan2(hole.entry.Y(), hole.entry.X()))}},
           {"deviation", in.length(hole.deviation_mm)},
           {"could_be", hole.round ? could_be_json(hole.diameter_mm) : json::array()},
           {"group", report.groups[hole.group].name},
@@ -104,9 +105,10 @@ json compared_json(const ComparedHole& row, const In& in) {
   j["depth_deviation"] = in.length(row.depth_deviation_mm);
   j["true_position"] = in.length(row.true_position_mm);
   json fails = json::array();
-  for (const auto& [what, is] : {std::pair("position", row.position_fails), std::pair("diameter", row.diameter_fails),
-                                 std::pair("depth", row.depth_fails), std::pair("through", row.through_fails),
-                                 std::pair("axis", row.axis_fails)})
+  for (const auto& [what, is] :
+       {std::pair("position", row.position_fails), std::pair("diameter", row.diameter_fails),
+        std::pair("depth", row.depth_fails), std::pair("through", row.through_fails),
+        std::pair("axis", row.axis_fails)})
     if (is) fails.push_back(what);
   j["fails"] = fails;
   return j;

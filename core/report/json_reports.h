@@ -30,7 +30,8 @@ struct CornerAnswers {
   std::vector<PocketCutters> judged;
   std::optional<LeftByCutter> left;
 };
-std::string corners_json(const Part& part, const CornerReport& report, Unit unit, const CornerAnswers& answers = {});
+std::string corners_json(const Part& part, const CornerReport& report, Unit unit,
+                         const CornerAnswers& answers = {});
 std::string hollows_json(const Part& part, const HollowReport& report, Unit unit);
 std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit unit);
 

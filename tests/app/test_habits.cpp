@@ -9,9 +9,9 @@
 #include <QMenu>
 #include <QPushButton>
 #include <QSpinBox>
-#include <QTreeView>
 #include <QTimer>
 #include <QToolButton>
+#include <QTreeView>
 #include <QTreeWidget>
 
 #include <gtest/gtest.h>

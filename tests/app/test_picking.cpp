@@ -1,7 +1,7 @@
 // Pointing: hover, click, walking through what lies behind, rectangles both ways, filters, keys.
 #include <QLineEdit>
-#include <QTreeView>
 #include <QToolButton>
+#include <QTreeView>
 
 #include <gtest/gtest.h>
 #include <TopExp_Explorer.hxx>

@@ -156,7 +156,8 @@ TEST_F(Cli, WhicheverWayAToolComesTheSmallestIsTold) {
   EXPECT_EQ(report["smallest_radius"], 1.0);  // the rounded floor
   std::map<std::string, int> fillets;
   for (const json& group : report["hollows"])
-    if (group["kind"] == "fillet") fillets[fmt::format("{}", group["radius"].get<double>())] += group["count"].get<int>();
+    if (group["kind"] == "fillet")
+      fillets[fmt::format("{}", group["radius"].get<double>())] += group["count"].get<int>();
   EXPECT_EQ(fillets["1.5"], 3);
   EXPECT_EQ(fillets["6"], 4);
   expect_error({"corners", plate(), "--any-axis", "--axis", "0,0,1"}, 2, "");
@@ -171,7 +172,8 @@ TEST_F(Cli, TheDemoListFindsWhatIsWrongWithThePlate) {
   EXPECT_EQ(outcome.status, 1);
   const json rows = json::parse(outcome.out)["comparison"];
   std::map<std::string, json> by_name;
-  for (const json& row : rows) by_name[row["listed"].is_null() ? "extra" : row["listed"].get<std::string>()] = row;
+  for (const json& row : rows)
+    by_name[row["listed"].is_null() ? "extra" : row["listed"].get<std::string>()] = row;
   EXPECT_EQ(rows.size(), 13u);
   EXPECT_EQ(by_name["B3"]["fails"], json::array({"position"}));
   EXPECT_NEAR(by_name["B3"]["true_position"], 0.7, 1e-3);

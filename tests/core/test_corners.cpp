@@ -169,8 +169,9 @@ TEST(Corners, SharpCornersOfCurvedWallsHaveTheirAngle) {
 }
 
 TopoDS_Shape pocketed_block() {
-  return cut(block({0, 0, 0}, {100, 80, 30}),
-             {pocket(gp_Ax2(gp_Pnt(50, 40, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {80, 60, 10, {8, 8, 8, 8}})});
+  return cut(
+      block({0, 0, 0}, {100, 80, 30}),
+      {pocket(gp_Ax2(gp_Pnt(50, 40, 30), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)), {80, 60, 10, {8, 8, 8, 8}})});
 }
 
 void expect_passage(const TopoDS_Shape& islands, double width) {
@@ -193,7 +194,8 @@ TEST(Passages, BetweenRoundIslands) {
 }
 
 TEST(Passages, BetweenFlatIslandsThatFaceOverAPieceOfTheirSides) {
-  expect_passage(join(pocketed_block(), {block({30, 25, 20}, {45, 44, 30}), block({48, 40, 20}, {60, 60, 30})}), 3);
+  expect_passage(
+      join(pocketed_block(), {block({30, 25, 20}, {45, 44, 30}), block({48, 40, 20}, {60, 60, 30})}), 3);
 }
 
 TEST(Passages, BetweenABossAndAWall) {
@@ -202,14 +204,17 @@ TEST(Passages, BetweenABossAndAWall) {
 }
 
 TEST(Passages, BetweenIslandsCornerToCorner) {
-  expect_passage(join(pocketed_block(), {block({30, 25, 20}, {45, 40, 30}), block({48, 44, 20}, {60, 60, 30})}), 5);
+  expect_passage(
+      join(pocketed_block(), {block({30, 25, 20}, {45, 40, 30}), block({48, 44, 20}, {60, 60, 30})}), 5);
 }
 
-// Two walls that lean to each other by 4 degrees end 6 apart: the mouth is from the end of one square to the other.
+// Two walls that lean to each other by 4 degrees end 6 apart: the mouth is from the end of one square to the
+// other.
 TEST(Passages, AtAMouthBetweenWallsThatAreNotParallel) {
   const double lean = std::tan(radians(4));
   BRepBuilderAPI_MakePolygon outline;
-  for (const gp_Pnt& p : {gp_Pnt(40, 46, 20), gp_Pnt(70, 46 + 30 * lean, 20), gp_Pnt(70, 60, 20), gp_Pnt(40, 60, 20)})
+  for (const gp_Pnt& p :
+       {gp_Pnt(40, 46, 20), gp_Pnt(70, 46 + 30 * lean, 20), gp_Pnt(70, 60, 20), gp_Pnt(40, 60, 20)})
     outline.Add(p);
   outline.Close();
   const TopoDS_Shape leaning =

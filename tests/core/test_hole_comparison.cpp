@@ -53,9 +53,10 @@ TEST(HoleComparison, TellsDeviationTruePositionMissingAndExtra) {
 
 // What people and spreadsheets write: any separator, a decimal comma, headings in any case, units in them.
 TEST(HoleComparison, ListsAreReadAsTheyAreWritten) {
-  for (const char* text : {"Name;X;Y;Z;Dia;Depth\nA;12,5;-3;0;6;10\n", "NAME\tX\tY\tZ\tØ\tDEPTH\nA\t12,5\t-3\t0\t6\t10\n",
-                           "\xEF\xBB\xBF\"Name\",\"x\",\"y\",\"z\",\"Diameter [mm]\",\"depth\"\r\n\"A\",\"12.5\",-3,0,6,10\r\n",
-                           "# made by hand\n\nx, y, z, d, depth, name\n12.5, -3, 0, 6, 10, A\n"}) {
+  for (const char* text :
+       {"Name;X;Y;Z;Dia;Depth\nA;12,5;-3;0;6;10\n", "NAME\tX\tY\tZ\tØ\tDEPTH\nA\t12,5\t-3\t0\t6\t10\n",
+        "\xEF\xBB\xBF\"Name\",\"x\",\"y\",\"z\",\"Diameter [mm]\",\"depth\"\r\n\"A\",\"12.5\",-3,0,6,10\r\n",
+        "# made by hand\n\nx, y, z, d, depth, name\n12.5, -3, 0, 6, 10, A\n"}) {
     const auto list = parse_hole_list(text);
     ASSERT_TRUE(list) << list.error().sentence << text;
     ASSERT_EQ(list->holes.size(), 1u) << text;
@@ -81,7 +82,8 @@ TEST(HoleComparison, BadListsAreRefusedWithLineAndColumn) {
   const std::string wrong = parse_hole_list("x,y,z,Diameter\n1,2,3,4\n1,2,3,wide\n").error().sentence;
   EXPECT_NE(wrong.find("line 3"), std::string::npos) << wrong;
   EXPECT_NE(wrong.find("\"Diameter\""), std::string::npos) << wrong;
-  EXPECT_NE(parse_hole_list("x,y,z,d\n1,,3,4\n").error().sentence.find("column \"y\": empty"), std::string::npos);
+  EXPECT_NE(parse_hole_list("x,y,z,d\n1,,3,4\n").error().sentence.find("column \"y\": empty"),
+            std::string::npos);
   EXPECT_FALSE(parse_hole_list("x,y,z,d\n1,2,3,-4\n"));
   EXPECT_FALSE(parse_hole_list("x,y,diameter\n1,2,3\n"));
   EXPECT_FALSE(parse_hole_list(""));
@@ -129,8 +131,10 @@ TEST(HoleComparison, OneAssignmentForAll) {
 }
 
 TEST(HoleComparison, BestShiftIsShownBesideAndAppliedToNothing) {
-  const std::vector<Hole> found{hole_at(0.3, 0.1, 6, "a"), hole_at(20.3, 0.1, 6, "b"), hole_at(40.3, 0.1, 6, "c")};
-  const auto rows = compare_holes(found, {listed_at(0, 0, 0, 6), listed_at(20, 0, 0, 6), listed_at(40, 0, 0, 6)});
+  const std::vector<Hole> found{hole_at(0.3, 0.1, 6, "a"), hole_at(20.3, 0.1, 6, "b"),
+                                hole_at(40.3, 0.1, 6, "c")};
+  const auto rows =
+      compare_holes(found, {listed_at(0, 0, 0, 6), listed_at(20, 0, 0, 6), listed_at(40, 0, 0, 6)});
   EXPECT_EQ(rows[0].state, State::kFail);
   const auto best = best_shift(rows, found);
   ASSERT_TRUE(best);

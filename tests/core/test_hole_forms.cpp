@@ -37,7 +37,8 @@ gp_Ax2 down_from(double x, double y, double z) {
 
 std::string steps_text(const Hole& hole) {
   std::string text;
-  for (const HoleStep& step : hole.steps) text += (text.empty() ? "" : " ") + std::string(step_name(step.kind));
+  for (const HoleStep& step : hole.steps)
+    text += (text.empty() ? "" : " ") + std::string(step_name(step.kind));
   return text;
 }
 
@@ -50,14 +51,15 @@ Hole only_hole(const TopoDS_Shape& shape) {
 // A straight slot of width 8 between (30, 30) and (60, 30) in the top of a block 90 x 60 x 20.
 TopoDS_Shape slot_tool(double depth) {
   const double w = 8;
-  ShapeUpgrade_UnifySameDomain unify(join(block({30, 30 - w / 2, 20 - depth}, {60, 30 + w / 2, 20}),
-                                          {rod(down_from(30, 30, 20), w, depth), rod(down_from(60, 30, 20), w, depth)}));
+  ShapeUpgrade_UnifySameDomain unify(
+      join(block({30, 30 - w / 2, 20 - depth}, {60, 30 + w / 2, 20}),
+           {rod(down_from(30, 30, 20), w, depth), rod(down_from(60, 30, 20), w, depth)}));
   unify.Build();
   return unify.Shape();
 }
 
-// Chamfers or rounds, by its maker, the edges whose middles are wanted; those that follow another smoothly are
-// taken along.
+// Chamfers or rounds, by its maker, the edges whose middles are wanted; those that follow another smoothly
+// are taken along.
 template <class Maker>
 TopoDS_Shape with_edges(const TopoDS_Shape& shape, double size, bool (*wanted)(const gp_Pnt& middle)) {
   Maker maker(shape);
@@ -130,7 +132,8 @@ TEST(HoleForms, BoreCutByFourKeywaysIsOneHole) {
 
 // Pieces of one circle with material between them and its middle are no bore.
 TEST(HoleForms, CurvedSlotsOnOneCircleAreNoHole) {
-  TopoDS_Shape ring = cut(rod(gp_Ax2(gp_Pnt(0, 0, 10), kUp), 80, 20), {rod(gp_Ax2(gp_Pnt(0, 0, 10), kUp), 60, 20)});
+  TopoDS_Shape ring =
+      cut(rod(gp_Ax2(gp_Pnt(0, 0, 10), kUp), 80, 20), {rod(gp_Ax2(gp_Pnt(0, 0, 10), kUp), 60, 20)});
   for (int i = 0; i < 3; ++i) {
     gp_Trsf turn;
     turn.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), kUp), i * 2 * kPi / 3);
@@ -155,22 +158,22 @@ TEST(HoleForms, HeadLetInBelowACounterboreIsACountersink) {
 }
 
 TEST(HoleForms, ReliefAtTheBottomIsAGroove) {
-  const Hole hole = only_hole(
-      cut(block({0, 0, 0}, {40, 40, 20}), {rod(down_from(20, 20, 20), 12, 15), rod(down_from(20, 20, 8), 14, 3)}));
+  const Hole hole = only_hole(cut(block({0, 0, 0}, {40, 40, 20}),
+                                  {rod(down_from(20, 20, 20), 12, 15), rod(down_from(20, 20, 8), 14, 3)}));
   EXPECT_EQ(steps_text(hole), "bore groove flat");
   EXPECT_NEAR(hole.diameter_mm, 12, kExact_mm);
   EXPECT_NEAR(hole.depth_mm, 15, kExact_mm);
   // From the other side of a through hole it is a counterbore.
-  const Hole through = only_hole(
-      cut(block({0, 0, 0}, {40, 40, 20}), {rod(down_from(20, 20, 20), 12, 20), rod(down_from(20, 20, 3), 14, 3)}));
+  const Hole through = only_hole(cut(block({0, 0, 0}, {40, 40, 20}),
+                                     {rod(down_from(20, 20, 20), 12, 20), rod(down_from(20, 20, 3), 14, 3)}));
   EXPECT_EQ(steps_text(through), "counterbore bore");
 }
 
 TEST(HoleForms, BrokenEdgeOfASmallHoleIsAChamfer) {
   const auto mouth = [](double bore, double leg) {
-    return steps_text(only_hole(cut(block({0, 0, 0}, {40, 40, 20}),
-                                    {rod(down_from(20, 20, 20), bore, 20),
-                                     taper(down_from(20, 20, 20), bore + 2 * leg, bore, leg)})));
+    return steps_text(only_hole(cut(
+        block({0, 0, 0}, {40, 40, 20}),
+        {rod(down_from(20, 20, 20), bore, 20), taper(down_from(20, 20, 20), bore + 2 * leg, bore, leg)})));
   };
   EXPECT_EQ(mouth(3, 0.5), "chamfer bore");
   EXPECT_EQ(mouth(10, 1), "chamfer bore");
@@ -178,7 +181,8 @@ TEST(HoleForms, BrokenEdgeOfASmallHoleIsAChamfer) {
 }
 
 TEST(HoleForms, BallBottomIsAStepOfItsOwn) {
-  const TopoDS_Shape tool = join(rod(down_from(20, 20, 20), 10, 12), {BRepPrimAPI_MakeSphere(gp_Pnt(20, 20, 8), 5).Shape()});
+  const TopoDS_Shape tool =
+      join(rod(down_from(20, 20, 20), 10, 12), {BRepPrimAPI_MakeSphere(gp_Pnt(20, 20, 8), 5).Shape()});
   const Hole hole = only_hole(cut(block({0, 0, 0}, {40, 40, 20}), {tool}));
   EXPECT_EQ(steps_text(hole), "bore ball");
   EXPECT_NEAR(hole.depth_mm, 12, kExact_mm);
@@ -204,7 +208,8 @@ TEST(HoleForms, ExtrudedEllipseIsNotRoundWhateverItLooksLike) {
   const gp_Elips ellipse(gp_Ax2(gp_Pnt(30, 30, -10), leaning, gp_Dir(1, 0, 0)), 8, 8 * std::cos(radians(30)));
   for (const bool as_splines : {false, true}) {
     TopoDS_Shape tool = BRepPrimAPI_MakePrism(
-        BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(ellipse).Edge()).Wire()).Face(),
+        BRepBuilderAPI_MakeFace(BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(ellipse).Edge()).Wire())
+            .Face(),
         gp_Vec(leaning) * 60);
     TopoDS_Shape made = cut(block({0, 0, 0}, {60, 60, 20}), {tool});
     if (as_splines) made = BRepBuilderAPI_NurbsConvert(made, true).Shape();

@@ -25,7 +25,8 @@ int asked(const char* name, int otherwise) {
 
 std::string steps_of(const Hole& hole) {
   std::string text;
-  for (const HoleStep& step : hole.steps) text += (text.empty() ? "" : " ") + std::string(step_name(step.kind));
+  for (const HoleStep& step : hole.steps)
+    text += (text.empty() ? "" : " ") + std::string(step_name(step.kind));
   return text;
 }
 

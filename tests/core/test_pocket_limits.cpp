@@ -43,8 +43,8 @@ LeftByCutter left_on(const TopoDS_Shape& shape, double diameter, const gp_Dir& a
   return *left;
 }
 
-// A cutter of radius R leaves (1 - pi/4)(R^2 - r^2) in each square corner of radius r, and nothing where r is as
-// large. Both ways of looking at a pocket agree wherever it stands.
+// A cutter of radius R leaves (1 - pi/4)(R^2 - r^2) in each square corner of radius r, and nothing where r is
+// as large. Both ways of looking at a pocket agree wherever it stands.
 TEST(PocketLimits, WhatACutterLeavesAgreesWithTheCorners) {
   std::cout << "seed " << kSeed << '\n';
   Random random(kSeed);
@@ -71,7 +71,8 @@ TEST(PocketLimits, WhatACutterLeavesAgreesWithTheCorners) {
   }
 }
 
-// The gauge that finds room in a sharp corner touches both walls and the cutter: r sqrt(2) + r = R sqrt(2) - R.
+// The gauge that finds room in a sharp corner touches both walls and the cutter: r sqrt(2) + r = R sqrt(2) -
+// R.
 TEST(PocketLimits, ThicknessIsThatOfTheLargestGaugeThatFindsRoom) {
   const LeftByCutter left = left_on(with_pocket({50, 40, 10, {0, 8, 8, 8}}), 16);
   const double expected = 2 * 8 * (std::sqrt(2.0) - 1) / (std::sqrt(2.0) + 1);
@@ -81,7 +82,8 @@ TEST(PocketLimits, ThicknessIsThatOfTheLargestGaugeThatFindsRoom) {
 
 // Between two fins 4 apart a cutter of 5 only dips in at both ends, by the segment of its circle over 4.
 TEST(PocketLimits, SlotsBetweenFinsAreFoundThoughNoCornerNamesThem) {
-  const TopoDS_Shape fins = join(block({0, 0, 0}, {60, 60, 10}), {block({20, 0, 10}, {23, 60, 30}), block({27, 0, 10}, {30, 60, 30})});
+  const TopoDS_Shape fins = join(block({0, 0, 0}, {60, 60, 10}),
+                                 {block({20, 0, 10}, {23, 60, 30}), block({27, 0, 10}, {30, 60, 30})});
   const double r = 2.5, half = 2, dip = r - std::sqrt(r * r - half * half);
   const double segment = r * r * std::acos(1 - dip / r) - (r - dip) * half;
   const LeftByCutter left = left_on(fins, 2 * r);
@@ -97,23 +99,26 @@ TEST(PocketLimits, ACutterThatJustFitsLeavesNothing) {
   for (const double turned : {0.0, 0.3, 1.1}) {
     gp_Trsf turn;
     turn.SetRotation(gp_Ax1(gp_Pnt(50, 40, 0), kUp), turned);
-    const TopoDS_Shape slot = cut(block({0, 0, 0}, {100, 80, 20}),
-                                  {rod(gp_Ax2(gp_Pnt(40, 40, 20), kDown), 8, 20), block({40, 36, 0}, {60, 44, 20}),
-                                   rod(gp_Ax2(gp_Pnt(60, 40, 20), kDown), 8, 20)});
+    const TopoDS_Shape slot =
+        cut(block({0, 0, 0}, {100, 80, 20}),
+            {rod(gp_Ax2(gp_Pnt(40, 40, 20), kDown), 8, 20), block({40, 36, 0}, {60, 44, 20}),
+             rod(gp_Ax2(gp_Pnt(60, 40, 20), kDown), 8, 20)});
     EXPECT_TRUE(left_on(BRepBuilderAPI_Transform(slot, turn, true).Shape(), 8).layers.empty());
     EXPECT_FALSE(left_on(BRepBuilderAPI_Transform(slot, turn, true).Shape(), 8.05).layers.empty());
   }
 }
 
 TEST(PocketLimits, DrilledHolesAreNotLeft) {
-  const TopoDS_Shape plate = cut(with_pocket({50, 40, 10, {8, 8, 8, 8}}),
-                                 {rod(gp_Ax2(gp_Pnt(50, 40, 20), kDown), 6, 20), rod(gp_Ax2(gp_Pnt(10, 10, 20), kDown), 5, 12)});
+  const TopoDS_Shape plate =
+      cut(with_pocket({50, 40, 10, {8, 8, 8, 8}}),
+          {rod(gp_Ax2(gp_Pnt(50, 40, 20), kDown), 6, 20), rod(gp_Ax2(gp_Pnt(10, 10, 20), kDown), 5, 12)});
   EXPECT_TRUE(left_on(plate, 15.9).layers.empty());
 }
 
 // What stands above is in the way of a cutter that comes down.
 TEST(PocketLimits, UnderALipNothingIsCleared) {
-  const TopoDS_Shape lipped = join(with_pocket({50, 40, 10, {0, 8, 8, 0}}), {block({25, 20, 17}, {30, 60, 20})});
+  const TopoDS_Shape lipped =
+      join(with_pocket({50, 40, 10, {0, 8, 8, 0}}), {block({25, 20, 17}, {30, 60, 20})});
   const CornerReport report = corners_of(*part_of(lipped), kUp);
   const auto left = left_by_cutter(*report.sections, 10);
   ASSERT_TRUE(left);
@@ -122,7 +127,8 @@ TEST(PocketLimits, UnderALipNothingIsCleared) {
 }
 
 TEST(PocketLimits, ClearedCornersLimitTheCutter) {
-  std::vector<TopoDS_Shape> tools{pocket(gp_Ax2(gp_Pnt(50, 40, 20), kUp, gp_Dir(1, 0, 0)), {50, 40, 10, {0, 0, 0, 0}})};
+  std::vector<TopoDS_Shape> tools{
+      pocket(gp_Ax2(gp_Pnt(50, 40, 20), kUp, gp_Dir(1, 0, 0)), {50, 40, 10, {0, 0, 0, 0}})};
   for (const double x : {26.0, 74.0})
     for (const double y : {21.0, 59.0}) tools.push_back(rod(gp_Ax2(gp_Pnt(x, y, 20), kDown), 6, 10));
   const CornerReport report = corners_of(*part_of(cut(block({0, 0, 0}, {100, 80, 20}), tools)), kUp);
@@ -133,8 +139,8 @@ TEST(PocketLimits, ClearedCornersLimitTheCutter) {
 }
 
 TEST(PocketLimits, RoundPocketIsOneAndLimitsItsCutter) {
-  const CornerReport report =
-      corners_of(*part_of(cut(block({0, 0, 0}, {100, 80, 20}), {rod(gp_Ax2(gp_Pnt(50, 40, 20), kDown), 36, 8)})), kUp);
+  const CornerReport report = corners_of(
+      *part_of(cut(block({0, 0, 0}, {100, 80, 20}), {rod(gp_Ax2(gp_Pnt(50, 40, 20), kDown), 36, 8)})), kUp);
   ASSERT_EQ(report.pockets.size(), 1u);
   EXPECT_TRUE(report.pockets[0].round);
   EXPECT_FALSE(report.pockets[0].open);
@@ -173,7 +179,8 @@ TEST(PocketLimits, CornerWhoseRadiusChangesLimitsBySmallest) {
 
 // A flat wall and an arc of 120 degrees meet twice.
 TEST(PocketLimits, TwoWallsThatMeetTwiceHaveTwoCorners) {
-  const TopoDS_Shape segment = cut(rod(gp_Ax2(gp_Pnt(50, 40, 20), kDown), 40, 10), {block({0, 0, 0}, {100, 50, 20})});
+  const TopoDS_Shape segment =
+      cut(rod(gp_Ax2(gp_Pnt(50, 40, 20), kDown), 40, 10), {block({0, 0, 0}, {100, 50, 20})});
   const CornerReport report = corners_of(*part_of(cut(block({0, 0, 0}, {100, 80, 20}), {segment})), kUp);
   EXPECT_EQ(report.sharp_wall_corners, 2);
 }
@@ -195,9 +202,10 @@ TEST(PocketLimits, CornersStandOnTheFloorTheirRoundingLeadsTo) {
 // Hollow corners of two pockets are near each other through the material: that is no passage.
 TEST(PocketLimits, MaterialBetweenTwoPocketsIsNoPassage) {
   const TopoDS_Shape part =
-      cut(block({0, 0, 0}, {100, 80, 20}), {pocket(gp_Ax2(gp_Pnt(30, 30, 20), kUp, gp_Dir(1, 0, 0)), {36, 30, 10, {4, 4, 4, 4}}),
-                                            rod(gp_Ax2(gp_Pnt(60, 56, 20), kDown), 8, 20), block({60, 52, 0}, {80, 60, 20}),
-                                            rod(gp_Ax2(gp_Pnt(80, 56, 20), kDown), 8, 20)});
+      cut(block({0, 0, 0}, {100, 80, 20}),
+          {pocket(gp_Ax2(gp_Pnt(30, 30, 20), kUp, gp_Dir(1, 0, 0)), {36, 30, 10, {4, 4, 4, 4}}),
+           rod(gp_Ax2(gp_Pnt(60, 56, 20), kDown), 8, 20), block({60, 52, 0}, {80, 60, 20}),
+           rod(gp_Ax2(gp_Pnt(80, 56, 20), kDown), 8, 20)});
   const CornerReport report = corners_of(*part_of(part), kUp);
   ASSERT_EQ(report.pockets.size(), 2u);
   for (const Pocket& pocket : report.pockets) {
@@ -206,10 +214,12 @@ TEST(PocketLimits, MaterialBetweenTwoPocketsIsNoPassage) {
   }
 }
 
-// A countersink elsewhere leans, and is known only as well as its mesh: what is left in an upright pocket is not.
+// A countersink elsewhere leans, and is known only as well as its mesh: what is left in an upright pocket is
+// not.
 TEST(PocketLimits, LeaningFacesElsewhereDoNotHideWhatIsLeft) {
-  const TopoDS_Shape sunk = cut(with_pocket({50, 40, 10, {3, 3, 3, 3}}),
-                                {taper(gp_Ax2(gp_Pnt(10, 10, 20), kDown), 16, 4, 6), block({80, 0, 14}, {100, 10, 20})});
+  const TopoDS_Shape sunk =
+      cut(with_pocket({50, 40, 10, {3, 3, 3, 3}}),
+          {taper(gp_Ax2(gp_Pnt(10, 10, 20), kDown), 16, 4, 6), block({80, 0, 14}, {100, 10, 20})});
   // The notch has a sharp corner of its own, 6 deep.
   const double corner = 1 - kPi / 4, r2 = 3.5 * 3.5;
   EXPECT_NEAR(left_on(sunk, 7).volume_mm3, 4 * corner * (r2 - 9) * 10 + corner * r2 * 6, 0.5);
@@ -218,12 +228,14 @@ TEST(PocketLimits, LeaningFacesElsewhereDoNotHideWhatIsLeft) {
 TEST(PocketLimits, NothingDependsOnWhereThePartLies) {
   gp_Trsf far;
   far.SetTranslation(gp_Vec(1e7, -2e6, 3e6));
-  const TopoDS_Shape here = join(with_pocket({60, 50, 10, {6, 6, 6, 0}}), {rod(gp_Ax2(gp_Pnt(40, 40, 10), kUp), 15, 10)});
+  const TopoDS_Shape here =
+      join(with_pocket({60, 50, 10, {6, 6, 6, 0}}), {rod(gp_Ax2(gp_Pnt(40, 40, 10), kUp), 15, 10)});
   const CornerReport near = corners_of(*part_of(here), kUp),
                      away = corners_of(*part_of(BRepBuilderAPI_Transform(here, far, true).Shape()), kUp);
   EXPECT_NEAR(near.narrowest_passage->width_mm, away.narrowest_passage->width_mm, 1e-5);
   EXPECT_NEAR(*near.largest_cutter_mm, *away.largest_cutter_mm, 1e-5);
-  EXPECT_NEAR(left_by_cutter(*near.sections, 14)->volume_mm3, left_by_cutter(*away.sections, 14)->volume_mm3, 0.05);
+  EXPECT_NEAR(left_by_cutter(*near.sections, 14)->volume_mm3, left_by_cutter(*away.sections, 14)->volume_mm3,
+              0.05);
 }
 
 }  // namespace

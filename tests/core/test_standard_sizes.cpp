@@ -29,17 +29,20 @@ double number(const TextTable& table, const TextTable::Row& row, const char* col
 
 // A tap drill is the nominal diameter less the pitch, rounded to a drill there is.
 TEST(StandardSizes, TapDrillsAreNominalLessPitch) {
-  for (const char* standard : {"ISO 2306, threads of ISO 261, coarse", "ISO 2306, threads of ISO 261, fine"}) {
+  for (const char* standard :
+       {"ISO 2306, threads of ISO 261, coarse", "ISO 2306, threads of ISO 261, fine"}) {
     const TextTable table = table_of(standard);
     EXPECT_GT(table.rows.size(), 10u);
     for (const auto& row : table.rows)
-      EXPECT_NEAR(number(table, row, "diameter"), number(table, row, "nominal") - number(table, row, "pitch"), 0.0501)
+      EXPECT_NEAR(number(table, row, "diameter"), number(table, row, "nominal") - number(table, row, "pitch"),
+                  0.0501)
           << row.cells.front();
   }
   const TextTable unified = table_of("ASME B1.1");
   for (const auto& row : unified.rows) {
     const double pitch = 1 / number(unified, row, "threads_per_inch");
-    EXPECT_NEAR(number(unified, row, "diameter"), number(unified, row, "nominal") - pitch, 0.2 * pitch) << row.cells.front();
+    EXPECT_NEAR(number(unified, row, "diameter"), number(unified, row, "nominal") - pitch, 0.2 * pitch)
+        << row.cells.front();
   }
 }
 
@@ -47,12 +50,13 @@ TEST(StandardSizes, TapDrillsAreNominalLessPitch) {
 TEST(StandardSizes, PipeThreadBoresFollowFromTheirProfile) {
   const TextTable table = table_of("ISO 228-1");
   for (const auto& row : table.rows)
-    EXPECT_NEAR(number(table, row, "diameter"), number(table, row, "nominal") - 1.280654 * number(table, row, "pitch"), 1.5e-3)
+    EXPECT_NEAR(number(table, row, "diameter"),
+                number(table, row, "nominal") - 1.280654 * number(table, row, "pitch"), 1.5e-3)
         << row.cells.front();
 }
 
-// IT7 = 16 i with i = 0.45 D^(1/3) + 0.001 D micrometres, D the mean of its range (ISO 286-1), rounded to whole ones
-// and generously below 3 mm; the next range is 2 away at least.
+// IT7 = 16 i with i = 0.45 D^(1/3) + 0.001 D micrometres, D the mean of its range (ISO 286-1), rounded to
+// whole ones and generously below 3 mm; the next range is 2 away at least.
 TEST(StandardSizes, ReamingTolerancesAreSixteenUnits) {
   const TextTable table = table_of("ISO 286-2");
   const double limits[] = {1, 3, 6, 10, 18, 30, 50};
@@ -60,7 +64,8 @@ TEST(StandardSizes, ReamingTolerancesAreSixteenUnits) {
     const double nominal = number(table, row, "nominal");
     int range = 0;
     while (nominal > limits[range + 1]) ++range;
-    const double mean = std::sqrt(limits[range] * limits[range + 1]), unit = 0.45 * std::cbrt(mean) + 0.001 * mean;
+    const double mean = std::sqrt(limits[range] * limits[range + 1]),
+                 unit = 0.45 * std::cbrt(mean) + 0.001 * mean;
     EXPECT_NEAR(number(table, row, "upper") * 1000, 16 * unit, 1.4) << row.cells.front();
   }
 }

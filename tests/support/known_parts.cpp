@@ -1,5 +1,6 @@
 #include "support/known_parts.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Splitter.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
@@ -8,7 +9,6 @@
 #include <BRepFilletAPI_MakeFillet.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
-#include <BRepAdaptor_Curve.hxx>
 #include <ShapeUpgrade_ShapeDivideAngle.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -76,8 +76,10 @@ class HoleMaker {
         bore(depth - 3, d + 2, through ? 0 : 3);
         hole.steps = through ? "bore" : "bore groove";
     }
-    if (!through && form != 5) bottom(d, depth);
-    else if (!through) hole.steps += " flat";
+    if (!through && form != 5)
+      bottom(d, depth);
+    else if (!through)
+      hole.steps += " flat";
     return std::move(tool_);
   }
 
@@ -91,7 +93,9 @@ class HoleMaker {
     const double out = from == 0 ? 12 : 0;
     tool_.pieces.push_back(rod(at(from - out), diameter, length + out));
   }
-  void cone(double from, double d0, double d1, double length) { tool_.pieces.push_back(taper(at(from), d0, d1, length)); }
+  void cone(double from, double d0, double d1, double length) {
+    tool_.pieces.push_back(taper(at(from), d0, d1, length));
+  }
   void bottom(double d, double depth) {
     switch (random_.whole(0, 2)) {
       case 0:
@@ -135,7 +139,8 @@ KnownPlate random_plate(Random& random) {
   const double side = kAcross * kCell_mm;
   for (int column = 0; column < kAcross; ++column)
     for (int row = 0; row < kAcross; ++row) {
-      const gp_Pnt entry((column + 0.5) * kCell_mm + random.between(-4, 4), (row + 0.5) * kCell_mm + random.between(-4, 4), kThick_mm);
+      const gp_Pnt entry((column + 0.5) * kCell_mm + random.between(-4, 4),
+                         (row + 0.5) * kCell_mm + random.between(-4, 4), kThick_mm);
       const bool through = random.whole(0, 1) == 1;
       const int form = random.whole(0, 5);
       // A tilted one keeps a plain mouth: steps of an aslant mouth have no depth of one number.
@@ -148,7 +153,8 @@ KnownPlate random_plate(Random& random) {
       tools.insert(tools.end(), tool.pieces.begin(), tool.pieces.end());
     }
   // One bore from side to side, that crosses whatever is in its row.
-  const double y = (random.whole(0, kAcross - 1) + 0.5) * kCell_mm, d = random.between(2, 2.9), z = random.between(18, 20);
+  const double y = (random.whole(0, kAcross - 1) + 0.5) * kCell_mm, d = random.between(2, 2.9),
+               z = random.between(18, 20);
   tools.push_back(rod(gp_Ax2(gp_Pnt(0, y, z), gp_Dir(1, 0, 0)), d, side));
   plate.holes.push_back({"crossing", gp_Pnt(side, y, z), gp_Dir(1, 0, 0), d, side, true, true, "bore"});
   plate.shape = cut(block({0, 0, 0}, {side, side, kThick_mm}), tools);
@@ -168,7 +174,8 @@ KnownPocket random_pocket(Random& random) {
   }
   outline.Close();
   TopoDS_Shape tool =
-      BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline.Wire()).Face(), gp_Vec(0, 0, pocket.depth + 5)).Shape();
+      BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline.Wire()).Face(), gp_Vec(0, 0, pocket.depth + 5))
+          .Shape();
   BRepFilletAPI_MakeFillet rounded(tool);
   pocket.smallest_radius = 1e9;
   for (const gp_Pnt& corner : corners) {
@@ -180,7 +187,8 @@ KnownPocket random_pocket(Random& random) {
     for (TopExp_Explorer it(tool, TopAbs_EDGE); it.More(); it.Next()) {
       const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
       const gp_Pnt middle = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
-      if (std::hypot(middle.X() - corner.X(), middle.Y() - corner.Y()) > 1e-6 || rounded.Contour(TopoDS::Edge(it.Current())) > 0)
+      if (std::hypot(middle.X() - corner.X(), middle.Y() - corner.Y()) > 1e-6 ||
+          rounded.Contour(TopoDS::Edge(it.Current())) > 0)
         continue;
       rounded.Add(r, TopoDS::Edge(it.Current()));
       pocket.radii.push_back(r);

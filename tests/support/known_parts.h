@@ -1,5 +1,5 @@
-// Random plates with features whose numbers are known from how they were made, and ways to write the same solid
-// otherwise: turned, far away, small, mirrored, split, as splines.
+// Random plates with features whose numbers are known from how they were made, and ways to write the same
+// solid otherwise: turned, far away, small, mirrored, split, as splines.
 #pragma once
 
 #include <TopoDS_Shape.hxx>
@@ -12,7 +12,7 @@
 namespace anvil::test {
 
 struct KnownHole {
-  std::string form;   // how it was made, for messages
+  std::string form;  // how it was made, for messages
   gp_Pnt entry;
   gp_Dir axis{0, 0, 1};
   double diameter = 0, depth = 0;
@@ -25,11 +25,12 @@ struct KnownPlate {
   std::vector<KnownHole> holes;
 };
 
-// Straight and tilted holes of every form, blind and through, some crossed by bores through the plate's sides.
+// Straight and tilted holes of every form, blind and through, some crossed by bores through the plate's
+// sides.
 KnownPlate random_plate(Random& random);
 
 struct KnownPocket {
-  TopoDS_Shape shape;      // a block with one pocket, its floor at z = 0
+  TopoDS_Shape shape;  // a block with one pocket, its floor at z = 0
   gp_Dir axis{0, 0, 1};
   double depth = 0;
   int round_corners = 0, sharp_corners = 0;
@@ -42,10 +43,10 @@ KnownPocket random_pocket(Random& random);
 
 struct Disguise {
   const char* name;
-  gp_Trsf motion;              // with its scale
+  gp_Trsf motion;  // with its scale
   bool mirrored = false;
   TopoDS_Shape (*made)(const TopoDS_Shape&, const gp_Trsf&) = nullptr;
-  double within_mm = 1e-5;     // of positions and sizes, after the scale
+  double within_mm = 1e-5;  // of positions and sizes, after the scale
 };
 std::vector<Disguise> disguises(Random& random);
 
