@@ -204,4 +204,11 @@ Result<TextTable> read_table(const std::string& text, const std::string& what) {
   return table;
 }
 
+std::string written_cell(const std::string& text) {
+  if (text.find_first_of(",;\t\"\r\n") == std::string::npos) return text;
+  std::string quoted = "\"";
+  for (const char c : text) quoted += c == '"' ? std::string("\"\"") : std::string(1, c);
+  return quoted + "\"";
+}
+
 }  // namespace anvil

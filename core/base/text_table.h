@@ -44,4 +44,7 @@ struct TextTable {
 // Refuses an empty text, one without rows, and what is no text; at most 200,000 rows.
 Result<TextTable> read_table(const std::string& text, const std::string& what);
 
+// A cell as it is written: in quotes where it holds a separator, a quote or a line break.
+std::string written_cell(const std::string& text);
+
 }  // namespace anvil

@@ -121,13 +121,6 @@ Result<std::vector<Cutter>> cutters_from(const json& document, Unit otherwise) {
   return cutters;
 }
 
-std::string quoted(const std::string& text) {
-  if (text.find_first_of(",;\"\n") == std::string::npos) return text;
-  std::string result = "\"";
-  for (const char c : text) result += c == '"' ? std::string("\"\"") : std::string(1, c);
-  return result + "\"";
-}
-
 }  // namespace
 
 Result<std::vector<Cutter>> read_cutters(const std::string& text, Unit otherwise) {
@@ -154,7 +147,7 @@ std::string cutters_csv(const std::vector<Cutter>& cutters, Unit unit) {
   std::string csv = "# unit: " + std::string(unit_name(unit)) +
                     "\nnumber,name,diameter,corner_radius,flute_length,reach,holder_diameter\n";
   for (const Cutter& c : cutters)
-    csv += quoted(c.number) + "," + quoted(c.name) + "," + length(c.diameter_mm) + "," +
+    csv += written_cell(c.number) + "," + written_cell(c.name) + "," + length(c.diameter_mm) + "," +
            length(c.corner_radius_mm) + "," + length(c.flute_mm) + "," + length(c.reach_mm) + "," +
            length(c.holder_mm) + "\n";
   return csv;

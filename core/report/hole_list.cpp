@@ -1,16 +1,8 @@
 #include "report/hole_list.h"
 
+#include "base/text_table.h"
+
 namespace anvil {
-namespace {
-
-std::string quoted(const std::string& text) {
-  if (text.find_first_of(",\"\n") == std::string::npos) return text;
-  std::string result = "\"";
-  for (char c : text) result += c == '"' ? "\"\"" : std::string(1, c);
-  return result + "\"";
-}
-
-}  // namespace
 
 std::string hole_list_csv(const HoleReport& report, const std::string& frame, Unit unit) {
   const Display display{unit, 4};
@@ -19,10 +11,10 @@ std::string hole_list_csv(const HoleReport& report, const std::string& frame, Un
   csv += "name,x,y,z,diameter,depth,through,axis_x,axis_y,axis_z,form\n";
   const Display plain{Unit::kMillimetre, 6};
   for (const Hole& h : report.holes) {
-    csv += quoted(h.name) + "," + mm(h.entry.X()) + "," + mm(h.entry.Y()) + "," + mm(h.entry.Z()) + "," +
-           mm(h.diameter_mm) + "," + mm(h.depth_mm) + "," + (h.through ? "yes" : "no");
+    csv += written_cell(h.name) + "," + mm(h.entry.X()) + "," + mm(h.entry.Y()) + "," + mm(h.entry.Z()) +
+           "," + mm(h.diameter_mm) + "," + mm(h.depth_mm) + "," + (h.through ? "yes" : "no");
     for (const double d : {h.axis.X(), h.axis.Y(), h.axis.Z()}) csv += "," + format_length(d, plain);
-    csv += "," + quoted(report.groups[h.group].form) + "\n";
+    csv += "," + written_cell(report.groups[h.group].form) + "\n";
   }
   return csv;
 }
