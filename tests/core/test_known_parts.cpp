@@ -53,7 +53,7 @@ TEST(KnownParts, EveryHoleInEveryDisguise) {
   const unsigned seed = static_cast<unsigned>(asked("KNOWN_SEED", kSeed));
   std::cout << "seed " << seed << '\n';
   Random random(seed);
-  for (int round = asked("KNOWN_PARTS", 150) / 7; round >= 0; --round) {
+  for (int round = asked("KNOWN_PARTS", 75) / 7; round >= 0; --round) {
     const KnownPlate plate = random_plate(random);
     for (const Disguise& disguise : disguises(random)) {
       SCOPED_TRACE(testing::Message() << "round " << round << ", " << disguise.name);
@@ -68,7 +68,7 @@ TEST(KnownParts, EveryHoleInEveryDisguise) {
 TEST(KnownParts, EveryCornerInEveryDisguise) {
   const unsigned seed = static_cast<unsigned>(asked("KNOWN_SEED", kSeed));
   Random random(seed);
-  for (int round = asked("KNOWN_PARTS", 150) / 7; round >= 0; --round) {
+  for (int round = asked("KNOWN_PARTS", 225) / 7; round >= 0; --round) {
     const KnownPocket pocket = random_pocket(random);
     for (const Disguise& disguise : disguises(random)) {
       SCOPED_TRACE(testing::Message() << "round " << round << ", " << disguise.name);
