@@ -270,7 +270,7 @@ void Drawer::on_selection(Page& page) {
 
 namespace {
 
-// Every row of a tree, those above first; `see` answers whether to go into it.
+// Every row of a tree, each before what is under it.
 void each_row(const QAbstractItemModel& model, const QModelIndex& parent,
               const std::function<void(const QModelIndex&)>& see) {
   for (int row = 0; row < model.rowCount(parent); ++row) {

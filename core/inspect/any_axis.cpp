@@ -1,6 +1,5 @@
 #include "inspect/any_axis.h"
 
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
 #include <algorithm>
 
@@ -8,6 +7,7 @@
 #include "geom/guard.h"
 #include "geom/primitives.h"
 #include "inspect/coaxial.h"
+#include "inspect/surface_forms.h"
 
 namespace anvil {
 namespace {
@@ -17,16 +17,11 @@ constexpr int kNet = 24;
 
 // The largest curvature towards the void at a point: the larger principal one, from both fundamental forms.
 std::optional<double> hollowest(const BRepAdaptor_Surface& surface, bool reversed, double u, double v) {
-  gp_Pnt at;
-  gp_Vec du, dv, duu, dvv, duv;
-  surface.D2(u, v, at, du, dv, duu, dvv, duv);
-  gp_Vec normal = du.Crossed(dv);
-  if (normal.Magnitude() < 1e-12 * (1 + du.SquareMagnitude())) return std::nullopt;
-  normal.Normalize();
-  if (reversed) normal.Reverse();
-  const double e = du.Dot(du), f = du.Dot(dv), g = dv.Dot(dv), l = duu.Dot(normal), m = duv.Dot(normal),
-               n = dvv.Dot(normal), det = e * g - f * f;
-  const double mean = (e * n - 2 * f * m + g * l) / (2 * det), gauss = (l * n - m * m) / det;
+  const auto s = forms_at(surface, reversed, u, v);
+  if (!s) return std::nullopt;
+  const double det = s->e * s->g - s->f * s->f;
+  const double mean = (s->e * s->n - 2 * s->f * s->m + s->g * s->l) / (2 * det),
+               gauss = (s->l * s->n - s->m * s->m) / det;
   return mean + std::sqrt(std::max(0.0, mean * mean - gauss));
 }
 

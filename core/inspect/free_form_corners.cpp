@@ -1,12 +1,12 @@
 #include "inspect/free_form_corners.h"
 
-#include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
 #include <BRepTopAdaptor_FClass2d.hxx>
 #include <cmath>
 
 #include "base/tolerance.h"
 #include "base/units.h"
+#include "inspect/surface_forms.h"
 #include "part/face_info.h"
 
 namespace anvil {
@@ -30,21 +30,17 @@ Window window_of(const TopoDS_Face& face) {
 // normal curvature along the section over the sine of the angle between normal and axis (Meusnier).
 std::optional<double> section_curvature(const BRepAdaptor_Surface& surface, bool reversed, const gp_Dir& axis,
                                         double u, double v, gp_Pnt& at) {
-  gp_Vec du, dv, duu, dvv, duv;
-  surface.D2(u, v, at, du, dv, duu, dvv, duv);
-  gp_Vec normal = du.Crossed(dv);
-  if (normal.Magnitude() < 1e-12 * (1 + du.SquareMagnitude())) return std::nullopt;
-  normal.Normalize();
-  if (reversed) normal.Reverse();
-  const gp_Vec along = normal.Crossed(gp_Vec(axis));
+  const auto s = forms_at(surface, reversed, u, v);
+  if (!s) return std::nullopt;
+  at = s->at;
+  const gp_Vec along = s->normal.Crossed(gp_Vec(axis));
   const double sine = along.Magnitude();
   if (sine < kSteepSine) return std::nullopt;
   // along = a du + b dv
-  const double e = du.Dot(du), f = du.Dot(dv), g = dv.Dot(dv), x = along.Dot(du), y = along.Dot(dv);
-  const double det = e * g - f * f;
+  const double x = along.Dot(s->du), y = along.Dot(s->dv), det = s->e * s->g - s->f * s->f;
   if (std::abs(det) < 1e-30) return std::nullopt;
-  const double a = (x * g - y * f) / det, b = (y * e - x * f) / det;
-  const double second = a * a * duu.Dot(normal) + 2 * a * b * duv.Dot(normal) + b * b * dvv.Dot(normal);
+  const double a = (x * s->g - y * s->f) / det, b = (y * s->e - x * s->f) / det;
+  const double second = a * a * s->l + 2 * a * b * s->m + b * b * s->n;
   return second / along.SquareMagnitude() / sine;
 }
 

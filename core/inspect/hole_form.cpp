@@ -182,6 +182,15 @@ bool looks_alike_from_both_ends(const Chain& chain) {
          std::abs(chain.pieces.back().high_radius - chain.pieces.front().low_radius) <= kSame_mm;
 }
 
+void set_ends(Hole& hole, const gp_Ax1& axis, const ChainEnd& entry, const ChainEnd& end, bool from_high) {
+  hole.entry = point_on(axis, entry.level);
+  hole.axis = from_high ? axis.Direction() : axis.Direction().Reversed();
+  hole.through = end.open;
+  if (entry.on_plane) hole.entry_slope_rad = entry.slope_rad;
+  if (end.open) hole.exit = point_on(axis, end.level);
+  if (end.open && end.on_plane) hole.exit_slope_rad = end.slope_rad;
+}
+
 std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
                               const std::optional<gp_Dir>& prefer) {
   if (!chain.low.open && !chain.high.open) return std::nullopt;
@@ -190,12 +199,7 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
   const ChainEnd& end = high_entry ? chain.low : chain.high;
   Hole hole;
   hole.body = chain.body;
-  hole.entry = point_on(chain.axis, entry.level);
-  hole.axis = high_entry ? chain.axis.Direction() : chain.axis.Direction().Reversed();
-  hole.through = end.open;
-  if (entry.on_plane) hole.entry_slope_rad = entry.slope_rad;
-  if (end.open) hole.exit = point_on(chain.axis, end.level);
-  if (end.open && end.on_plane) hole.exit_slope_rad = end.slope_rad;
+  set_ends(hole, chain.axis, entry, end, high_entry);
 
   const std::vector<Raw> raw = raw_steps(topology, chain, high_entry, entry.level);
   if (raw.empty()) return std::nullopt;

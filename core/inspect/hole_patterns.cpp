@@ -50,38 +50,37 @@ void add_deviation(HolePattern& pattern, const Laid& laid, const Eigen::Vector2d
   pattern.deviations.push_back({off.along_mm, off.across_mm, laid.vector(off.place - at)});
 }
 
+// What a fitted row and a fitted circle have in common.
+template <class FitOfPoints>
+HolePattern as_pattern(HolePattern::Kind kind, const FitOfPoints& fit, const std::vector<int>& holes,
+                       const Laid& laid, const FlatPoints& points) {
+  HolePattern pattern;
+  pattern.kind = kind;
+  pattern.even = fit.evenly_meant && fit.largest_along_mm < kEven_mm;
+  pattern.largest_deviation_mm = fit.largest_across_mm;
+  pattern.centre = laid.lifted(fit.centre);
+  pattern.normal = laid.normal();
+  for (size_t k = 0; k < fit.order.size(); ++k) {
+    pattern.holes.push_back(holes[fit.order[k]]);
+    add_deviation(pattern, laid, points[fit.order[k]], fit.off[k]);
+  }
+  return pattern;
+}
+
 HolePattern as_row(const RowFit& fit, const std::vector<int>& holes, const Laid& laid,
                    const FlatPoints& points) {
-  HolePattern row;
-  row.kind = HolePattern::Kind::kRow;
+  HolePattern row = as_pattern(HolePattern::Kind::kRow, fit, holes, laid, points);
   row.pitch_mm = fit.pitch_mm;
-  row.even = fit.evenly_meant && fit.largest_along_mm < kEven_mm;
-  row.largest_deviation_mm = fit.largest_across_mm;
-  row.centre = laid.lifted(fit.centre);
-  row.normal = laid.normal();
   row.direction = gp_Dir(laid.vector(fit.direction));
-  for (size_t k = 0; k < fit.order.size(); ++k) {
-    row.holes.push_back(holes[fit.order[k]]);
-    add_deviation(row, laid, points[fit.order[k]], fit.off[k]);
-  }
   return row;
 }
 
 HolePattern as_circle(const CircleFit& fit, const std::vector<int>& holes, const Laid& laid,
                       const FlatPoints& points) {
-  HolePattern circle;
-  circle.kind = HolePattern::Kind::kCircle;
+  HolePattern circle = as_pattern(HolePattern::Kind::kCircle, fit, holes, laid, points);
   circle.pitch_mm = 2 * fit.radius_mm;
-  circle.even = fit.evenly_meant && fit.largest_along_mm < kEven_mm;
-  circle.largest_deviation_mm = fit.largest_across_mm;
   circle.start_angle_rad = fit.start_rad;
-  circle.centre = laid.lifted(fit.centre);
-  circle.normal = laid.normal();
   circle.direction = laid.x();
-  for (size_t k = 0; k < fit.order.size(); ++k) {
-    circle.holes.push_back(holes[fit.order[k]]);
-    add_deviation(circle, laid, points[fit.order[k]], fit.off[k]);
-  }
   return circle;
 }
 

@@ -29,11 +29,12 @@ class Leftover {
   Result<LeftByCutter> run(const Progress& progress) {
     const size_t count = stack_.slabs.size();
     // While a slider is dragged a slab stands for its neighbours.
-    const size_t stride = dragging_ ? (count + kLevelsWhileDragging - 1) / kLevelsWhileDragging : 1;
-    for (size_t first = 0; first < count; first += std::max<size_t>(1, stride)) {
+    const size_t stride =
+        dragging_ ? std::max<size_t>(1, (count + kLevelsWhileDragging - 1) / kLevelsWhileDragging) : 1;
+    for (size_t first = 0; first < count; first += stride) {
       if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
       progress.say("where the cutter goes", static_cast<double>(first) / static_cast<double>(count));
-      const size_t last = std::min(count, first + std::max<size_t>(1, stride)) - 1;
+      const size_t last = std::min(count, first + stride) - 1;
       const size_t shown = (first + last) / 2;
       const Slab& slab = stack_.slabs[shown];
       if (!known_ || slab.blocked != stack_.slabs[*known_].blocked) {
@@ -119,18 +120,12 @@ class Leftover {
       for (const ClipperLib::Path& path : room) {
         area += ClipperLib::Area(path);
         std::vector<gp_Pnt>& outline = layer.outlines.emplace_back();
-        for (const ClipperLib::IntPoint& p : path) outline.push_back(in_part(stack_.flat(p), bottom));
+        for (const ClipperLib::IntPoint& p : path) outline.push_back(stack_.in_part(stack_.flat(p), bottom));
       }
     layer.area_mm2 = stack_.square_mm(area);
     left_.volume_mm3 += layer.area_mm2 * (top - bottom);
     measure_thickness(slab);
     left_.layers.push_back(std::move(layer));
-  }
-
-  [[nodiscard]] gp_Pnt in_part(const FlatPoint& p, double level) const {
-    const gp_Ax2& f = stack_.frame;
-    return f.Location().Translated(gp_Vec(f.XDirection()) * p.x + gp_Vec(f.YDirection()) * p.y +
-                                   gp_Vec(f.Direction()) * level);
   }
 
   void measure_thickness(const Slab& slab) {
@@ -155,7 +150,7 @@ class Leftover {
         continue;
       }
       least = inset;
-      left_.thickest = in_part(stack_.flat(core.front().front()), (slab.bottom_mm + slab.top_mm) / 2);
+      left_.thickest = stack_.in_part(stack_.flat(core.front().front()), (slab.bottom_mm + slab.top_mm) / 2);
     }
     left_.largest_thickness_mm = 2 * least;
   }

@@ -9,12 +9,12 @@
 #include "base/union_find.h"
 #include "base/units.h"
 #include "geom/primitives.h"
-#include "inspect/hole_chain.h"
+#include "inspect/hole_form.h"
 
 namespace anvil {
 namespace {
 
-constexpr int kAround = 24, kAlong = 3;
+constexpr int kAround = 24;
 constexpr double kEllipse_mm = 2e-3;  // how far samples may lie off it
 
 struct Sample {
@@ -157,12 +157,7 @@ class EllipticHoles {
     const ChainEnd &entry = from_high ? high : low, &end = from_high ? low : high;
     Hole hole;
     hole.body = topology_.patches[ring.front()].body;
-    hole.axis = from_high ? axis.Direction() : axis.Direction().Reversed();
-    hole.entry = point_on(axis, entry.level);
-    hole.through = end.open;
-    if (entry.on_plane) hole.entry_slope_rad = entry.slope_rad;
-    if (end.open) hole.exit = point_on(axis, end.level);
-    if (end.open && end.on_plane) hole.exit_slope_rad = end.slope_rad;
+    set_ends(hole, axis, entry, end, from_high);
     hole.round = false;
     hole.long_mm = 2 * ellipse.semi_long;
     hole.diameter_mm = hole.short_mm = 2 * ellipse.semi_short;

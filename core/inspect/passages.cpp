@@ -329,18 +329,12 @@ class PassageFinder {
     passage.face_a = face_a;
     passage.face_b = face_b;
     passage.approximate = !is_exact(face_a) || !is_exact(face_b);
-    passage.on_a = in_part(a, level);
-    passage.on_b = in_part(b, level);
+    passage.on_a = stack_.in_part(a, level);
+    passage.on_b = stack_.in_part(b, level);
     if (!passage.approximate) make_exact(passage);
     passage.width_mm = passage.on_a.Distance(passage.on_b);
     if (at == narrowest_.end() || passage.width_mm < at->second.width_mm)
       narrowest_[std::minmax(patch_a, patch_b)] = passage;
-  }
-
-  [[nodiscard]] gp_Pnt in_part(const FlatPoint& p, double level) const {
-    const gp_Ax2& f = stack_.frame;
-    return f.Location().Translated(gp_Vec(f.XDirection()) * p.x + gp_Vec(f.YDirection()) * p.y +
-                                   gp_Vec(f.Direction()) * level);
   }
 
   [[nodiscard]] bool is_exact(int face) const {
@@ -378,7 +372,7 @@ class PassageFinder {
     const double slide = may_slide(passage);
     const auto stays_on = [&](int face, const gp_Pnt& p, const gp_Pnt& from) {
       if (p.Distance(from) > slide) return false;
-      const std::vector<int> near = faces_.faces_at(flat(p), 2 * stack_.arc_mm + 8 / stack_.per_mm);
+      const std::vector<int> near = faces_.faces_at(stack_.flat(p), 2 * stack_.arc_mm + 8 / stack_.per_mm);
       return std::find(near.begin(), near.end(), face) != near.end();
     };
     for (int i = 0; i < kAlternations; ++i) {
@@ -389,11 +383,6 @@ class PassageFinder {
       if (stays_on(passage.face_b, next_b, b0)) passage.on_b = next_b;
       if (moved < 1e-12) break;
     }
-  }
-
-  [[nodiscard]] FlatPoint flat(const gp_Pnt& p) const {
-    const gp_Vec from(stack_.frame.Location(), p);
-    return {from.Dot(gp_Vec(stack_.frame.XDirection())), from.Dot(gp_Vec(stack_.frame.YDirection()))};
   }
 
   const TopologyIndex& topology_;

@@ -38,6 +38,15 @@ struct SectionStack {
   [[nodiscard]] FlatPoint flat(const ClipperLib::IntPoint& p) const {
     return {static_cast<double>(p.X) / per_mm, static_cast<double>(p.Y) / per_mm};
   }
+  // Where a place at a level (from the frame's zero) is on the part, and back.
+  [[nodiscard]] gp_Pnt in_part(const FlatPoint& p, double level_mm) const {
+    return frame.Location().Translated(gp_Vec(frame.XDirection()) * p.x + gp_Vec(frame.YDirection()) * p.y +
+                                       gp_Vec(frame.Direction()) * level_mm);
+  }
+  [[nodiscard]] FlatPoint flat(const gp_Pnt& p) const {
+    const gp_Vec from(frame.Location(), p);
+    return {from.Dot(gp_Vec(frame.XDirection())), from.Dot(gp_Vec(frame.YDirection()))};
+  }
   [[nodiscard]] double square_mm(double grid_area) const { return grid_area / per_mm / per_mm; }
 };
 
