@@ -188,7 +188,7 @@ class Session : public QObject {
     std::vector<ComparedHole> rows;
     std::optional<BestShift> shift;
   };
-  [[nodiscard]] Compared comparison() const;
+  [[nodiscard]] const Compared& comparison() const { return compared_; }
 
   // --- soundness, in part coordinates; null while it is being found out
   [[nodiscard]] std::shared_ptr<const std::vector<Finding>> soundness() const {
@@ -266,6 +266,7 @@ class Session : public QObject {
   void refresh_draft();
   void refresh_checks();
   void refresh_left(LeftDetail detail);
+  void refresh_comparison();  // the view asks for it with every frame
   void assign_draft();
   void refresh_handles();  // of the chosen solution; the view asks for them with every frame
   void refresh_soundness();
@@ -335,6 +336,7 @@ class Session : public QObject {
   int shown_pattern_ = -1;
   std::optional<HoleList> hole_list_;
   QString hole_list_name_;
+  Compared compared_;
   const Part* seen_part_ = nullptr;
   gp_Trsf seen_placement_;
 };

@@ -55,8 +55,8 @@ void Session::refresh_checks() {
       [now, axis, known, by](const Progress& progress) {
         const CornerOptions options{axis, by.margin, by.holder_mm / 2};
         Result<HoleReport> holes = known ? Result<HoleReport>(*known) : find_holes(*now, progress);
-        auto found =
-            std::make_shared<Found>(Found{std::move(holes), find_corners(*now, options, progress), {}});
+        Result<CornerReport> corners = find_corners(*now, options, progress, holes ? &*holes : nullptr);
+        auto found = std::make_shared<Found>(Found{std::move(holes), std::move(corners), {}});
         if (found->corners) found->judged = judge_cutters(*now, *found->corners, by.cutters);
         return found;
       },
@@ -131,13 +131,12 @@ void Session::drop_list() {
   Q_EMIT list_changed();
 }
 
-Session::Compared Session::comparison() const {
-  Compared compared;
-  if (!hole_list_ || !holes()) return compared;
-  compared.found = moved(*holes(), into_frame(frame()) * evaluation_.placement).holes;
-  compared.rows = compare_holes(compared.found, hole_list_->holes);
-  compared.shift = best_shift(compared.rows, compared.found);
-  return compared;
+void Session::refresh_comparison() {
+  compared_ = {};
+  if (!hole_list_ || !holes()) return;
+  compared_.found = moved(*holes(), into_frame(frame()) * evaluation_.placement).holes;
+  compared_.rows = compare_holes(compared_.found, hole_list_->holes);
+  compared_.shift = best_shift(compared_.rows, compared_.found);
 }
 
 }  // namespace anvil::app

@@ -24,22 +24,40 @@ std::string info_text(const Part& part, const Display& d, double tolerance_mm) {
   return text;
 }
 
-std::string holes_text(const HoleReport& report, size_t faces, const std::vector<ComparedHole>& comparison,
-                       const std::string& frame, const Display& d) {
+namespace {
+
+std::string around_line(const HoleReport& report, const HoleSurroundings& s, const Display& d) {
+  std::string text = "         ";
+  const auto add = [&](const std::string& words, double mm) { text += " " + words + " " + format_length(mm, d); };
+  if (s.next) add("next " + report.holes[s.next->hole].name, s.next->distance_mm);
+  if (s.edge) add("edge", s.edge->distance_mm);
+  if (s.wall) add("wall", s.wall->thickness_mm);
+  if (s.floor) add("floor", s.floor->thickness_mm);
+  for (const CrossedHole& c : s.crossed) text += " crosses " + report.holes[c.hole].name;
+  return text + "\n";
+}
+
+}  // namespace
+
+std::string holes_text(const HoleReport& report, size_t faces, const std::string& frame, const Display& d,
+                       const HoleAnswers& answers) {
   std::string text = fmt::format("{} holes, {} slots, read in {}, {}\n", report.holes.size(),
                                  report.slots.size(), frame, unit_name(d.unit));
-  for (const Hole& h : report.holes)
+  for (size_t i = 0; i < report.holes.size(); ++i) {
+    const Hole& h = report.holes[i];
     text += fmt::format(
         "  {:<7} {:<44} {}\n", h.name, point_text(h.entry, world_frame(), d),
         report.groups[h.group].form +
             (h.deviation_mm > 0 ? fmt::format(" (within {:.4f} mm)", std::max(1e-4, h.deviation_mm)) : ""));
+    if (i < answers.around.size()) text += around_line(report, answers.around[i], d);
+  }
   for (const Slot& s : report.slots)
     text +=
         fmt::format("  {:<7} {:<44} slot {} × {}{}\n", s.name, point_text(s.centre_a, world_frame(), d),
                     format_length(s.width_mm, d), format_length(s.length_mm, d), s.through ? " through" : "");
   if (const std::string but = not_judged_text(report.not_judged.size(), faces); !but.empty())
     text += "note: " + but + "\n";
-  for (const ComparedHole& row : comparison)
+  for (const ComparedHole& row : answers.comparison)
     text += fmt::format("  {:<8} {:<10} {:<8} true position {}\n", state_name(row.state), row.listed,
                         row.found, format_length(row.true_position_mm, d));
   return text;

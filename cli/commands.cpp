@@ -18,39 +18,6 @@ Result<int> info(const Common& common) {
                            : info_text(*input->part, {common.unit}, common.tolerance_mm));
 }
 
-Result<int> holes(const Common& common, const std::string& frame_text, const std::string& compare_with) {
-  auto input = load_exact(common);
-  if (!input) return refuse(input);
-  gp_Trsf into = input->evaluation.placement;
-  if (!frame_text.empty()) {
-    auto frame = parse_frame(frame_text, *input, common.unit);
-    if (!frame) return refuse(frame);
-    into = into_frame(*frame) * into;
-  }
-  auto found = find_holes(*input->part, terminal_progress());
-  if (!found) return refuse(found);
-  const HoleReport report = moved(*found, into);
-  std::vector<ComparedHole> comparison;
-  if (!compare_with.empty()) {
-    auto text = read_file(compare_with);
-    if (!text) return refuse(text);
-    auto listed = parse_hole_list(*text, common.unit);
-    if (!listed) return refuse(RefusalCode::kUnreadable, compare_with + ": " + listed.error().sentence);
-    comparison = compare_holes(report.holes, listed->holes);
-  }
-  const std::string frame = frame_text.empty() ? "file" : frame_text;
-  if (const auto printed =
-          print(common.json ? holes_json(*input->part, report, comparison, frame, common.unit)
-                            : holes_text(report, input->part->topology().faces.size(), comparison, frame,
-                                         {common.unit}));
-      !printed)
-    return printed;
-  const bool all_pass = std::all_of(comparison.begin(), comparison.end(), [](const ComparedHole& row) {
-    return row.state == ComparedHole::State::kPass;
-  });
-  return all_pass ? kDone : kCheckFailed;
-}
-
 Result<int> any_axis(const Common& common) {
   auto input = load_exact(common);
   if (!input) return refuse(input);

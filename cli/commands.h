@@ -28,7 +28,14 @@ struct OrientRequest {
 };
 
 Result<int> info(const Common& common);
-Result<int> holes(const Common& common, const std::string& frame, const std::string& compare_with);
+struct HolesRequest {
+  std::string frame;
+  std::string compare;       // a list
+  std::string drawing;       // a file to write: .svg or .dxf
+  std::string axis;          // that it is seen along; empty: the frame's Z
+  bool surroundings = false;
+};
+Result<int> holes(const Common& common, const HolesRequest& request);
 struct CornersRequest {
   std::string axis;  // empty: whichever way a tool comes
   double margin = 1.0;

@@ -93,7 +93,8 @@ int parse_and_run(int argc, char** argv) {
   CLI::App app("True Anvil on the command line");
   app.require_subcommand(1);
   cli::Common common;
-  std::string unit = "mm", tolerance, frame, compare;
+  std::string unit = "mm", tolerance;
+  cli::HolesRequest about_holes;
   cli::CornersRequest looked_for;
   bool any_axis = false;
   cli::OrientRequest orient;
@@ -107,8 +108,13 @@ int parse_and_run(int argc, char** argv) {
   for (auto* command : {info, holes, corners, orienting, converting, job, proposing})
     add_common(command, common, unit);
   info->add_option("--tolerance", tolerance, "length: wider gaps are findings");
-  holes->add_option("--frame", frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
-  holes->add_option("--compare", compare, "CSV list of what should be there");
+  holes->add_option("--frame", about_holes.frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
+  holes->add_option("--compare", about_holes.compare, "CSV list of what should be there");
+  holes->add_flag("--surroundings", about_holes.surroundings,
+                  "of each hole the next one, the nearest edge, the thinnest wall and what crosses it");
+  auto* drawing = holes->add_option("--drawing", about_holes.drawing, "drill drawing to write: .svg or .dxf");
+  holes->add_option("--axis", about_holes.axis, "that the drawing is seen along; the frame's Z if not told")
+      ->needs(drawing);
   auto* which = corners->add_option_group("which");
   auto* axis = which->add_option("--axis", looked_for.axis, "tool axis, from the part to the spindle");
   which->add_flag("--any-axis", any_axis, "every hollow and sharp inner edge, whichever way a tool comes");
@@ -164,7 +170,7 @@ int parse_and_run(int argc, char** argv) {
   }
   const Command command = [&](const cli::Common& with) -> Result<int> {
     if (info->parsed()) return cli::info(with);
-    if (holes->parsed()) return cli::holes(with, frame, compare);
+    if (holes->parsed()) return cli::holes(with, about_holes);
     if (corners->parsed()) return cli::corners(with, looked_for);
     if (orienting->parsed()) return cli::orient(with, orient);
     if (converting->parsed()) return cli::convert(with, converted);

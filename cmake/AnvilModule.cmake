@@ -2,10 +2,9 @@
 # and results must repeat, so floating-point contraction stays off.
 add_library(anvil_flags INTERFACE)
 target_compile_options(anvil_flags INTERFACE -Wall -Wextra -Wshadow -Wnon-virtual-dtor -Werror -ffp-contract=off
-  # GCC 12 takes moved std::variant members for uninitialised ones.
-  -Wno-maybe-uninitialized
-  # … and texts appended to a list for writes out of bounds.
-  -Wno-array-bounds -Wno-stringop-overread -Wno-stringop-overflow -Wno-restrict)
+  # GCC 12 takes moved std::variant members for uninitialised ones, and texts appended to a list for writes out
+  # of bounds.
+  $<$<CXX_COMPILER_ID:GNU>:-Wno-maybe-uninitialized;-Wno-array-bounds;-Wno-stringop-overread;-Wno-stringop-overflow;-Wno-restrict>)
 
 # OpenCASCADE's own list names toolkits we must not link (its Draw shell), and its targets
 # carry no include path.

@@ -53,7 +53,7 @@ void Drawer::fill_comparison() {
            "tolerances. It is read in the reading frame."));
   const Display& d = session_.job().display;
   const auto mm = [&](double v) { return number(v, format_length(v, d)); };
-  const Session::Compared compared = session_.comparison();
+  const Session::Compared& compared = session_.comparison();
   const auto into_part = (into_frame(session_.frame()) * session_.evaluation().placement).Inverted();
   for (const ComparedHole& r : compared.rows) {
     const ListedHole* listed =

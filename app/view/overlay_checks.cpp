@@ -125,7 +125,7 @@ void Overlay::draw_pattern(QPainter& painter) {
 // is missing.
 void Overlay::draw_comparison(QPainter& painter) {
   if (!comparison_shown_ || !session_.hole_list()) return;
-  const Session::Compared compared = session_.comparison();
+  const Session::Compared& compared = session_.comparison();
   const gp_Trsf out = into_frame(session_.frame()).Inverted();
   double longest = 0;
   for (const ComparedHole& row : compared.rows)

@@ -100,6 +100,7 @@ Construction measure_greatest();
 Construction measure_nearest();
 Construction measure_angle();
 Construction measure_pitch();
+Construction measure_line_up();
 Construction measure_place();
 Construction measure_face();
 Construction measure_draft();

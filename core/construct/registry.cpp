@@ -101,6 +101,7 @@ const std::vector<Construction>& constructions() {
       measure_nearest(),
       measure_angle(),
       measure_pitch(),
+      measure_line_up(),
       measure_place(),
       measure_face(),
       measure_draft(),

@@ -80,8 +80,9 @@ class Child {
     return sent;
   }
 
-  [[nodiscard]] bool is_running() const {
-    return pid_ > 0 && ::kill(pid_, 0) == 0 && ::waitpid(pid_, nullptr, WNOHANG) == 0;
+  [[nodiscard]] bool is_running() {
+    if (pid_ > 0 && ::waitpid(pid_, nullptr, WNOHANG) != 0) pid_ = -1;  // its number may be another's by now
+    return pid_ > 0;
   }
 
   // More output, waiting at most one poll; false at its end.

@@ -386,7 +386,8 @@ std::string reservations_text(const CornerReport& report, size_t faces) {
   return text;
 }
 
-Result<CornerReport> find_corners(const Part& part, const CornerOptions& options, const Progress& progress) {
+Result<CornerReport> find_corners(const Part& part, const CornerOptions& options, const Progress& progress,
+                                  const HoleReport* known_holes) {
   return guarded("looking for corners", [&]() -> Result<CornerReport> {
     CornerReport report;
     report.options = options;
@@ -399,18 +400,23 @@ Result<CornerReport> find_corners(const Part& part, const CornerOptions& options
     order_and_name(report.corners);
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     progress.say("sections", 0.5);
-    const auto holes = find_holes(part);
-    if (!holes) return refuse(holes);
+    std::optional<HoleReport> looked_for;
+    if (!known_holes) {
+      auto found = find_holes(part);
+      if (!found) return refuse(found);
+      looked_for = std::move(*found);
+    }
+    const HoleReport& holes = known_holes ? *known_holes : *looked_for;
     if (options.with_sections && !is_all_mesh(part)) {  // triangles alone have no walls
       auto sections =
-          sections_along(part, options.axis, drilled_faces(part, finder.roles(), *holes), progress);
+          sections_along(part, options.axis, drilled_faces(part, finder.roles(), holes), progress);
       if (!sections) return refuse(sections);
       report.sections = std::make_shared<const SectionStack>(std::move(*sections));
     }
     progress.say("pockets", 0.8);
     find_pockets(part, finder.roles(), report, progress);
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
-    report.not_judged = not_judged_faces(part, finder.roles(), *holes);
+    report.not_judged = not_judged_faces(part, finder.roles(), holes);
     summarise(report);
     return report;
   });

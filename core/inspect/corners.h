@@ -78,6 +78,7 @@ struct CornerOptions {
   bool with_sections = true;
 };
 
+struct HoleReport;
 struct SectionStack;
 
 struct CornerReport {
@@ -108,7 +109,8 @@ std::string reservations_text(const CornerReport& report, size_t faces);
 std::string not_judged_text(size_t not_judged, size_t faces);
 
 // Linear in faces, but for sorting. Refuses when cancelled.
+// `holes`: the part's, from whoever has looked for them already; null: they are looked for.
 Result<CornerReport> find_corners(const Part& part, const CornerOptions& options,
-                                  const Progress& progress = {});
+                                  const Progress& progress = {}, const HoleReport* holes = nullptr);
 
 }  // namespace anvil

@@ -119,6 +119,12 @@ struct Inspection {
   bool operator==(const Inspection&) const = default;
 };
 
+// A hole or slot that the user named, by one of its faces.
+struct HoleName {
+  TopologyReference face;
+  std::string name;
+};
+
 struct Job {
   std::vector<Entry> entries;
   int next_id = 1;
@@ -129,6 +135,7 @@ struct Job {
   Tolerance tolerance;  // what counts as meeting and parallel in its constructions
   std::vector<KeptView> views;
   Inspection inspection;
+  std::vector<HoleName> hole_names;
 
   [[nodiscard]] const Entry* find(int id) const;
   [[nodiscard]] const Entry* first_part() const;

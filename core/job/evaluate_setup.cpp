@@ -103,6 +103,7 @@ std::vector<PlaneValue> planes_of(const Job& job, const Evaluation& so_far, cons
       value.in_setup = at->Transformed(into_frame(frame));
     } else {
       value.problem = at.error().sentence;
+      value.has_frame = false;
     }
     planes.push_back(std::move(value));
   }

@@ -210,8 +210,14 @@ Result<Job> through_gate(Job next) {
     entry.name = one_line(entry.name, kLongestName_bytes);
     entry.group = one_line(entry.group, kLongestName_bytes);
   }
+  for (HoleName& given : next.hole_names) given.name = one_line(given.name, kLongestName_bytes);
+  std::erase_if(next.hole_names, [](const HoleName& given) { return given.name.empty(); });
   mend_reading(next);
   return next;
+}
+
+bool same_hole_name(const HoleName& a, const HoleName& b) {
+  return a.name == b.name && same_description({a.face, {}}, {b.face, {}});
 }
 
 bool same_job(const Job& a, const Job& b) {
@@ -223,6 +229,8 @@ bool same_job(const Job& a, const Job& b) {
          a.display.angle_decimals == b.display.angle_decimals &&
          a.tolerance.linear_mm == b.tolerance.linear_mm &&
          a.tolerance.angular_rad == b.tolerance.angular_rad && a.inspection == b.inspection &&
+         std::equal(a.hole_names.begin(), a.hole_names.end(), b.hole_names.begin(), b.hole_names.end(),
+                    same_hole_name) &&
          std::equal(a.views.begin(), a.views.end(), b.views.begin(), b.views.end(), same_view) &&
          std::equal(a.machines.begin(), a.machines.end(), b.machines.begin(), b.machines.end(),
                     same_machine) &&

@@ -16,6 +16,38 @@ json could_be_json(double diameter_mm) {
   return all;
 }
 
+json apparent_json(const Hole& hole, const In& in) {
+  json views = json::object();
+  for (const auto& [name, along] : {std::pair("along_x", gp_Dir(1, 0, 0)), std::pair("along_y", gp_Dir(0, 1, 0)),
+                                    std::pair("along_z", gp_Dir(0, 0, 1))}) {
+    const ApparentShape seen = seen_along(hole, along);
+    views[name] = {in.length(seen.long_mm), in.length(seen.short_mm)};
+  }
+  return views;
+}
+
+json wall_json(const std::optional<WallThickness>& wall, const In& in) {
+  if (!wall) return nullptr;
+  return {{"thickness", in.length(wall->thickness_mm)},
+          {"face", wall->face},
+          {"from", in.point(wall->on_hole)},
+          {"to", in.point(wall->on_face)}};
+}
+
+json around_json(const HoleReport& report, const HoleSurroundings& s, const In& in) {
+  json next = nullptr, edge = nullptr, crossed = json::array();
+  if (s.next)
+    next = {{"hole", report.holes[s.next->hole].name}, {"distance", in.length(s.next->distance_mm)}};
+  if (s.edge) edge = {{"distance", in.length(s.edge->distance_mm)}, {"at", in.point(s.edge->at)}};
+  for (const CrossedHole& c : s.crossed)
+    crossed.push_back({{"hole", report.holes[c.hole].name}, {"place", in.point(c.place)}});
+  return {{"next_hole", next},
+          {"edge", edge},
+          {"wall", wall_json(s.wall, in)},
+          {"floor", wall_json(s.floor, in)},
+          {"crosses", crossed}};
+}
+
 json hole_json(const Part& part, const HoleReport& report, const Hole& hole, const In& in) {
   json steps = json::array();
   for (const HoleStep& s : hole.steps)
@@ -40,6 +72,7 @@ json hole_json(const Part& part, const HoleReport& report, const Hole& hole, con
           {"polar",
            {in.length(std::hypot(hole.entry.X(), hole.entry.Y())),
             angle(std::atan2(hole.entry.Y(), hole.entry.X()))}},
+          {"apparent", apparent_json(hole, in)},
           {"deviation", in.length(hole.deviation_mm)},
           {"could_be", hole.round ? could_be_json(hole.diameter_mm) : json::array()},
           {"group", report.groups[hole.group].name},
@@ -116,12 +149,15 @@ json compared_json(const ComparedHole& row, const In& in) {
 
 }  // namespace
 
-std::string holes_json(const Part& part, const HoleReport& report,
-                       const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit) {
+std::string holes_json(const Part& part, const HoleReport& report, const std::string& frame, Unit unit,
+                       const HoleAnswers& answers) {
   const In in(unit);
   json holes = json::array(), slots = json::array(), groups = json::array(), patterns = json::array(),
        compared = json::array();
-  for (const Hole& hole : report.holes) holes.push_back(hole_json(part, report, hole, in));
+  for (size_t i = 0; i < report.holes.size(); ++i) {
+    holes.push_back(hole_json(part, report, report.holes[i], in));
+    if (i < answers.around.size()) holes.back()["around"] = around_json(report, answers.around[i], in);
+  }
   for (const Slot& s : report.slots) slots.push_back(slot_json(part, s, in));
   for (const HoleGroup& g : report.groups) {
     json names = json::array();
@@ -129,7 +165,7 @@ std::string holes_json(const Part& part, const HoleReport& report,
     groups.push_back({{"name", g.name}, {"form", g.form}, {"count", g.holes.size()}, {"holes", names}});
   }
   for (const HolePattern& p : report.patterns) patterns.push_back(pattern_json(report, p, in));
-  for (const ComparedHole& row : comparison) compared.push_back(compared_json(row, in));
+  for (const ComparedHole& row : answers.comparison) compared.push_back(compared_json(row, in));
   return text_of({{"unit", unit_name(unit)},
                   {"frame", frame},
                   {"holes", holes},

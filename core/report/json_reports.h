@@ -11,6 +11,7 @@
 #include "inspect/corners.h"
 #include "inspect/cutters.h"
 #include "inspect/hole_comparison.h"
+#include "inspect/hole_surroundings.h"
 #include "inspect/holes.h"
 #include "inspect/left_by_cutter.h"
 #include "job/evaluate.h"
@@ -22,8 +23,13 @@ namespace anvil {
 std::string written_json(const std::filesystem::path& file, const std::string& format, Unit unit,
                          const ExportReport& report);
 std::string info_json(const Part& part, Unit unit, double tolerance_mm);
-std::string holes_json(const Part& part, const HoleReport& report,
-                       const std::vector<ComparedHole>& comparison, const std::string& frame, Unit unit);
+// What was asked beside the holes themselves, in the coordinates of their report.
+struct HoleAnswers {
+  std::vector<ComparedHole> comparison;
+  std::vector<HoleSurroundings> around;  // one for each hole, or none
+};
+std::string holes_json(const Part& part, const HoleReport& report, const std::string& frame, Unit unit,
+                       const HoleAnswers& answers = {});
 // What was asked beside the corners themselves.
 struct CornerAnswers {
   std::vector<Cutter> cutters;

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "geom/primitives.h"
+#include "job/plane_checks.h"
 #include "job/setup_on_machine.h"
 #include "part/measure.h"
 
@@ -180,22 +181,24 @@ SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const 
 Result<std::vector<SetupSheet>> make_setup_sheets(const Job& job, const Evaluation& evaluation,
                                                   const HoleReport& holes, const std::string& date,
                                                   const Progress& progress) {
+  const auto checks = check_planes(job, evaluation, holes, progress);
+  if (!checks) return refuse(checks);
   std::vector<SetupSheet> sheets;
   for (const Entry& entry : job.entries) {
     const auto at = evaluation.entries.find(entry.id);
     if (!entry.setup() || at == evaluation.entries.end() || !at->second.setup || !evaluation.part) continue;
     std::vector<SheetPlane> planes = planes_of(entry, job, evaluation, *at->second.setup);
     CornerReport own;
-    for (size_t i = 0; i < planes.size(); ++i) {
-      progress.say(planes[i].name, -1);
-      CornerOptions options;
-      options.axis = planes[i].placed.Direction().Transformed(evaluation.placement.Inverted());
-      auto corners = find_corners(*evaluation.part, options, progress);
-      if (!corners) return refuse(corners);
-      planes[i].smallest_radius_mm = corners->smallest_wall_radius_mm;
-      planes[i].largest_cutter_mm = corners->largest_cutter_mm;
-      planes[i].sharp_corners = corners->sharp_wall_corners;
-      if (i == 0) own = std::move(*corners);
+    for (const PlaneCheck& check : *checks) {
+      if (check.setup != entry.id) continue;
+      SheetPlane& plane = planes[static_cast<size_t>(check.plane)];
+      plane.smallest_radius_mm = check.smallest_radius_mm;
+      plane.largest_cutter_mm = check.largest_cutter_mm;
+      plane.sharp_corners = check.sharp_corners;
+      if (check.plane != 0) continue;
+      own.smallest_wall_radius_mm = check.smallest_radius_mm;
+      own.largest_cutter_mm = check.largest_cutter_mm;
+      own.sharp_wall_corners = check.sharp_corners;
     }
     Job read = job;
     read.reading_frame = entry.id;

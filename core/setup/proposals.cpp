@@ -62,7 +62,7 @@ class Proposer {
       CornerOptions corners;
       corners.axis = directions_[i];
       corners.with_sections = false;
-      const auto report = find_corners(part_, corners, progress);
+      const auto report = find_corners(part_, corners, progress, &holes_);
       if (!report) return refuse(report);
       look_at_corners(*report, i);
     }

@@ -43,6 +43,7 @@ struct PlaneValue {
   std::vector<Pose> poses;  // on the machine, the preferred one first
   size_t chosen = 0;
   std::string problem;  // why it cannot be reached, or has no frame
+  bool has_frame = true;
   [[nodiscard]] const Pose* pose() const { return chosen < poses.size() ? &poses[chosen] : nullptr; }
 };
 

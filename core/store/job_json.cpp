@@ -346,6 +346,24 @@ void read_inspection(const json& all, Job& job, const JobLoader& load) {
   job = with_inspection(std::move(job), std::move(inspection));
 }
 
+void read_hole_names(const json& all, Job& job, const JobLoader& load) {
+  for (const json& j : all.value("hole_names", json::array())) {
+    const auto given = guarded("reading a hole's name", [&]() -> Result<HoleName> {
+      const std::string beyond = beyond_limits(j, "hole_names");
+      if (!beyond.empty()) return refuse(RefusalCode::kLimit, beyond);
+      const Reference face = reference_from(j.at("face"));
+      const auto* on_part = std::get_if<TopologyReference>(&face.target);
+      if (!on_part || on_part->kind != TopologyKind::kFace)
+        return refuse(RefusalCode::kUnreadable, "hole_names: a hole is named by one of its faces");
+      return HoleName{*on_part, j.at("name")};
+    });
+    if (given)
+      job.hole_names.push_back(*given);
+    else
+      load.left_out(given.error().sentence);
+  }
+}
+
 Result<Job> read_job(const json& all, const JobLoader& load) {
   Job job;
   job.display.unit = unit_from_name(all.at("unit").get<std::string>()).value_or(Unit::kMillimetre);
@@ -355,6 +373,7 @@ Result<Job> read_job(const json& all, const JobLoader& load) {
     job.tolerance = sensible({all["tolerance"].at("linear"), all["tolerance"].at("angular")});
   read_views(all, job, load);
   read_inspection(all, job, load);
+  read_hole_names(all, job, load);
   const json& entries = all.at("entries");
   constexpr size_t kMostEntries = 100000;
   if (!entries.is_array() || entries.size() > kMostEntries)
@@ -402,7 +421,9 @@ std::string shapes_path(const std::string& path_in_file, double scale) {
 }
 
 std::string job_to_json(const Job& job) {
-  json entries = json::array(), views = json::array();
+  json entries = json::array(), views = json::array(), hole_names = json::array();
+  for (const HoleName& given : job.hole_names)
+    hole_names.push_back({{"face", to_json(Reference{given.face, {}})}, {"name", given.name}});
   for (const KeptView& v : job.views)
     views.push_back({{"name", v.name},
                      {"eye", triple(v.eye.XYZ())},
@@ -423,6 +444,7 @@ std::string job_to_json(const Job& job) {
                   {{"margin", job.inspection.margin},
                    {"holder_diameter", job.inspection.holder_mm},
                    {"cutters", cutters_json(job.inspection.cutters)}}},
+                 {"hole_names", hole_names},
                  {"machines", machines},
                  {"next_id", job.next_id},
                  {"views", views},

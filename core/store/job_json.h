@@ -9,7 +9,7 @@
 
 namespace anvil {
 
-inline constexpr int kJobFormatVersion = 6;
+inline constexpr int kJobFormatVersion = 7;
 
 std::string job_to_json(const Job& job);
 

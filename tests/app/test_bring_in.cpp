@@ -62,15 +62,6 @@ class BringIn : public testing::Test {
   WindowDriver driver;
 };
 
-// A modal form opens as soon as the command runs: what the user does in it is done by a timer.
-void in_the_form(WindowDriver& driver, const char* form, const std::function<void(QWidget*)>& act) {
-  QTimer::singleShot(400, &driver.window(), [&driver, form, act] {
-    QWidget* shown = driver.window().findChild<QWidget*>(QLatin1String(form));
-    ASSERT_NE(shown, nullptr) << form;
-    act(shown);
-  });
-}
-
 TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
   ASSERT_TRUE(driver.open(torn()));
   ASSERT_TRUE(driver.wait([&] { return session().soundness() != nullptr; }));
@@ -87,7 +78,7 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
   EXPECT_LT(driver.window().view_pane().view().mm_per_pixel(), scale);
 
   // Healing closes the gap; the face that is gone stays gone, and the table says so.
-  in_the_form(driver, "heal_form", [this](QWidget* form) {
+  driver.in_the_form("heal_form", [this](QWidget* form) {
     form->findChild<QCheckBox*>(QStringLiteral("heal.unify"))->setChecked(true);
     driver.click_widget(form->findChild<QPushButton*>(QStringLiteral("primary")));
   });

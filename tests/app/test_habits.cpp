@@ -76,14 +76,6 @@ class Habits : public testing::Test {
     driver.key(QStringLiteral("Return"));
     return session().job().entries.back().id;
   }
-  // A modal form opens as soon as its command runs: what the user does in it is done by a timer.
-  void in_the_form(const char* form, const std::function<void(QWidget*)>& act) {
-    QTimer::singleShot(500, &driver.window(), [this, form, act] {
-      QWidget* shown = driver.window().findChild<QWidget*>(QLatin1String(form));
-      ASSERT_NE(shown, nullptr) << form;
-      act(shown);
-    });
-  }
   void focus_again() {  // there is no window manager to give it back after a form
     driver.window().activateWindow();
     ASSERT_TRUE(driver.wait([&] { return driver.window().isActiveWindow(); }));
@@ -158,7 +150,7 @@ TEST_F(Habits, EntriesAreRenamedInPlaceHiddenAndDeletedWithTheirDependents) {
   // Asked, and left: nothing happens. Asked, and meant: both go; undo brings both back.
   for (const bool meant : {false, true}) {
     ledger.setCurrentItem(row_of(plane));
-    in_the_form("delete_dependents", [&](QWidget* box) {
+    driver.in_the_form("delete_dependents", [&](QWidget* box) {
       EXPECT_TRUE(box->findChild<QLabel*>(QStringLiteral("qt_msgbox_label"))
                       ->text()
                       .contains("Clearance is used by: Plane 2"));

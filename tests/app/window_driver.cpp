@@ -4,6 +4,9 @@
 #include <QListWidget>
 #include <QProcess>
 #include <QThread>
+#include <QTimer>
+
+#include <gtest/gtest.h>
 
 #include "app/theme.h"
 #include "app/view/view_pane.h"
@@ -27,7 +30,23 @@ WindowDriver::~WindowDriver() {
   window_.reset();
 }
 
+void close_what_holds_the_loop(int seconds) {
+  if (QWidget* form = QApplication::activeModalWidget()) {
+    ADD_FAILURE() << "\"" << form->objectName().toStdString() << "\" (" << form->windowTitle().toStdString()
+                  << ") stood open for " << seconds << " s";
+    form->close();
+  } else if (QWidget* menu = QApplication::activePopupWidget()) {
+    ADD_FAILURE() << "a menu stood open for " << seconds << " s";
+    menu->close();
+  }
+}
+
 bool WindowDriver::wait(const std::function<bool()>& done, double seconds) {
+  // A form with an event loop of its own would keep us here for good.
+  constexpr int kPatience_s = 60;
+  QTimer watch;
+  QObject::connect(&watch, &QTimer::timeout, [] { close_what_holds_the_loop(kPatience_s); });
+  watch.start(kPatience_s * 1000);
   QElapsedTimer clock;
   clock.start();
   while (!done()) {
@@ -106,6 +125,19 @@ QPointF WindowDriver::on_screen(const gp_Pnt& placed) {
 
 QWidget* WindowDriver::child(const QString& name) {
   return window_->findChild<QWidget*>(name);
+}
+
+void WindowDriver::in_the_form(const char* name, std::function<void(QWidget*)> act) {
+  auto* look = new QTimer(window_.get());
+  QObject::connect(look, &QTimer::timeout, look, [this, look, name, act = std::move(act)] {
+    QWidget* form = window_->findChild<QWidget*>(QLatin1String(name));
+    if (!form || !form->isVisible()) return;
+    look->deleteLater();
+    look->stop();
+    settle();
+    act(form);
+  });
+  look->start(50);
 }
 
 bool WindowDriver::choose_offer(const QString& beginning) {

@@ -38,6 +38,8 @@ class WindowDriver {
   bool choose_offer(const QString& beginning);
   bool run_command(const QString& words);  // through the finder
   QWidget* child(const QString& name);
+  // Forms that hold the event loop come when their command runs, sooner or later: `act` once one is there.
+  void in_the_form(const char* name, std::function<void(QWidget*)> act);
 
  private:
   void xdotool(const QStringList& arguments);

@@ -7,6 +7,7 @@
 
 #include "base/expression.h"
 #include "base/file.h"
+#include "inspect/cutters.h"
 #include "inspect/hole_comparison.h"
 #include "job/names.h"
 #include "setup/control_answers.h"
@@ -73,6 +74,14 @@ std::string read_machine_file(const std::string& bytes) {
 
 std::string read_hole_list(const std::string& bytes) {
   return told(parse_hole_list(bytes));
+}
+
+std::string read_cutter_list(const std::string& bytes) {
+  const auto cutters = read_cutters(bytes);
+  if (!cutters) return wrong_with(cutters.error());
+  const auto again = read_cutters(cutters_csv(*cutters, Unit::kMillimetre));
+  if (!again) return "what was read does not read again: " + again.error().sentence;
+  return again->size() == cutters->size() ? "" : "what was read is another list the second time";
 }
 
 // Line by line, to a control that goes on answering.
@@ -165,6 +174,10 @@ const std::vector<FuzzTarget>& fuzz_targets() {
       {"expression", read_expression, {"P1.x", "1/4in", "sin(", "^", "1,5", "°", "\"", "-1/2"}, {}},
       {"machine", read_machine_file, {"\"axis\":", "1e300", "null", "[", "{", "\"endless\": true,"}, {}},
       {"hole-list", read_hole_list, {",", "\"", "\n", "# ", "Ø", "inch", "1e300"}, {}},
+      {"cutter-list",
+       read_cutter_list,
+       {",", ";", "\"", "\n", "diameter", "reach [inch]", "{\"unit\":", "\"cutters\": [", "1e300", "-1"},
+       {}},
       {"control", read_control_lines, {"PROGRAM 3\n", "G10 L2 P1 X", "PROBE ", "BYE\n", "\r"}, {}},
       {"answer", read_answer, {"OFFSET G54 ", "X1", "TOUCH ", "AT ", "1e999", "nan"}, {}},
       {"job-json",

@@ -1,0 +1,303 @@
+#include "inspect/hole_surroundings.h"
+
+#include <BRepBndLib.hxx>
+#include <BRepBuilderAPI_MakeVertex.hxx>
+#include <BRepExtrema_DistShapeShape.hxx>
+#include <BRep_Builder.hxx>
+#include <IntCurvesFace_Intersector.hxx>
+#include <ShapeAnalysis_Surface.hxx>
+#include <boost/geometry.hpp>
+#include <boost/geometry/index/rtree.hpp>
+#include <map>
+#include <set>
+
+#include "geom/guard.h"
+#include "geom/primitives.h"
+#include "part/ray_caster.h"
+
+namespace anvil {
+namespace {
+
+namespace bg = boost::geometry;
+using BoxPoint = bg::model::point<double, 3, bg::cs::cartesian>;
+using Box = bg::model::box<BoxPoint>;
+using BoxTree = bg::index::rtree<std::pair<Box, int>, bg::index::rstar<16>>;
+
+Box box_of(const TopoDS_Shape& shape) {
+  Bnd_Box box;
+  BRepBndLib::Add(shape, box, false);
+  if (box.IsVoid()) return Box(BoxPoint(0, 0, 0), BoxPoint(0, 0, 0));
+  const gp_Pnt low = box.CornerMin(), high = box.CornerMax();
+  return Box(BoxPoint(low.X(), low.Y(), low.Z()), BoxPoint(high.X(), high.Y(), high.Z()));
+}
+
+Box box_between(const gp_Pnt& a, const gp_Pnt& b) {
+  return Box(BoxPoint(std::min(a.X(), b.X()), std::min(a.Y(), b.Y()), std::min(a.Z(), b.Z())),
+             BoxPoint(std::max(a.X(), b.X()), std::max(a.Y(), b.Y()), std::max(a.Z(), b.Z())));
+}
+
+double deepest_mm(const Hole& hole) {
+  if (hole.through) return hole.depth_mm;
+  const bool goes_on = !hole.steps.empty() && (hole.steps.back().kind == StepKind::kTip ||
+                                               hole.steps.back().kind == StepKind::kBall);
+  return hole.depth_mm + (goes_on ? hole.steps.back().depth_mm : 0);
+}
+gp_Pnt deepest_point(const Hole& hole) {
+  return hole.entry.Translated(gp_Vec(hole.axis) * -deepest_mm(hole));
+}
+
+// The nearest points of two lengths of line.
+std::pair<gp_Pnt, gp_Pnt> nearest_points(const gp_Pnt& a0, const gp_Pnt& a1, const gp_Pnt& b0,
+                                         const gp_Pnt& b1) {
+  // Ericson, Real-Time Collision Detection, 5.1.9.
+  const gp_Vec a(a0, a1), b(b0, b1), between(b0, a0);
+  const double aa = a.Dot(a), bb = b.Dot(b), ab = a.Dot(b), ar = a.Dot(between), br = b.Dot(between);
+  const auto within = [](double x) { return std::clamp(x, 0.0, 1.0); };
+  const double square = aa * bb - ab * ab;
+  double s = square > 1e-12 * aa * bb ? within((ab * br - ar * bb) / square) : 0;
+  double t = bb > 0 ? (ab * s + br) / bb : 0;
+  if (t < 0 || t > 1) {
+    t = within(t);
+    s = aa > 0 ? within((ab * t - ar) / aa) : 0;
+  }
+  return {a0.Translated(a * s), b0.Translated(b * t)};
+}
+
+class Surveyor {
+ public:
+  Surveyor(const Part& part, const HoleReport& report)
+      : part_(part), topology_(part.topology()), report_(report), hole_of_(topology_.faces.size(), -1) {
+    std::vector<std::pair<Box, int>> faces, axes;
+    for (size_t i = 0; i < topology_.faces.size(); ++i)
+      if (topology_.faces[i].surface.kind != SurfaceKind::kMesh)
+        faces.emplace_back(box_of(topology_.faces[i].face), static_cast<int>(i));
+    for (size_t i = 0; i < report.holes.size(); ++i) {
+      for (const int face : report.holes[i].faces) hole_of_[face] = static_cast<int>(i);
+      axes.emplace_back(box_between(report.holes[i].entry, deepest_point(report.holes[i])),
+                        static_cast<int>(i));
+    }
+    for (const Slot& slot : report.slots)
+      for (const int face : slot.faces) hole_of_[face] = -2;
+    faces_ = BoxTree(faces);
+    axes_ = BoxTree(axes);
+  }
+
+  HoleSurroundings around(int index) {
+    const Hole& hole = report_.holes[index];
+    HoleSurroundings found;
+    found.next = next_to(index);
+    found.edge = edge_from(hole);
+    found.wall = wall_of(hole);
+    if (!hole.through) found.floor = floor_under(hole);
+    found.crossed = crossed_by(index);
+    return found;
+  }
+
+ private:
+  [[nodiscard]] int patch_of(int face) const { return topology_.faces[face].patch; }
+
+  [[nodiscard]] std::optional<NextHole> next_to(int index) const {
+    const Hole& hole = report_.holes[index];
+    const gp_Pnt bottom = deepest_point(hole);
+    const Box box = box_between(hole.entry, bottom);
+    std::optional<NextHole> next;
+    double nearest = 1e300;
+    for (auto it = axes_.qbegin(bg::index::nearest(box, axes_.size())); it != axes_.qend(); ++it) {
+      if (bg::distance(box, it->first) >= nearest) break;
+      if (it->second == index) continue;
+      const Hole& other = report_.holes[it->second];
+      const auto [a, b] = nearest_points(hole.entry, bottom, other.entry, deepest_point(other));
+      const double apart = a.Distance(b);
+      if (apart >= nearest) continue;
+      nearest = apart;
+      const gp_Ax1 line(other.entry, other.axis);
+      const double beside = distance(line, hole.entry);
+      next = NextHole{it->second, parallel(hole.axis, other.axis, 1e-4) && beside > 1e-3 ? beside : apart};
+    }
+    return next;
+  }
+
+  // Edges where a flat patch ends, but for those of holes and slots.
+  const BoxTree& rims_of(int patch) {
+    const auto [at, is_new] = rims_.try_emplace(patch);
+    if (!is_new) return at->second;
+    std::vector<std::pair<Box, int>> rims;
+    for (const int edge : topology_.patches[patch].border) {
+      const EdgeInfo& info = topology_.edges[edge];
+      const auto is_bore = [&](int face) { return face >= 0 && hole_of_[face] != -1; };
+      if (!is_bore(info.face_a) && !is_bore(info.face_b)) rims.emplace_back(box_of(info.edge), edge);
+    }
+    return at->second = BoxTree(rims);
+  }
+
+  // Flat patches that the hole opens in at its entry.
+  [[nodiscard]] std::set<int> mouths_of(const Hole& hole) const {
+    std::set<int> mouths;
+    for (const int face : hole.faces)
+      for (const int edge : topology_.faces[face].edges) {
+        const int across = topology_.edges[edge].other_face(face);
+        if (across < 0 || hole_of_[across] == hole_of_[face]) continue;
+        const Surface& surface = topology_.faces[across].surface;
+        constexpr double kInPlane_mm = 0.01;
+        if (surface.kind == SurfaceKind::kPlane && surface.position.Direction().Dot(hole.axis) > 0.1 &&
+            std::abs(height_over(surface.plane(), hole.entry)) < kInPlane_mm)
+          mouths.insert(patch_of(across));
+      }
+    return mouths;
+  }
+
+  std::optional<EdgeDistance> edge_from(const Hole& hole) {
+    std::optional<EdgeDistance> nearest;
+    const TopoDS_Vertex centre = BRepBuilderAPI_MakeVertex(hole.entry);
+    const BoxPoint at(hole.entry.X(), hole.entry.Y(), hole.entry.Z());
+    for (const int patch : mouths_of(hole)) {
+      const BoxTree& rims = rims_of(patch);
+      for (auto it = rims.qbegin(bg::index::nearest(at, rims.size())); it != rims.qend(); ++it) {
+        if (nearest && bg::distance(at, it->first) >= nearest->distance_mm) break;
+        const BRepExtrema_DistShapeShape apart(centre, topology_.edges[it->second].edge);
+        if (!apart.IsDone() || (nearest && apart.Value() >= nearest->distance_mm)) continue;
+        nearest = EdgeDistance{apart.Value(), it->second, apart.PointOnShape2(1)};
+      }
+    }
+    return nearest;
+  }
+
+  // Out of the material, at a point on a face.
+  [[nodiscard]] gp_Vec outward_at(int face, const gp_Pnt& point) const {
+    const TopoDS_Face& shape = topology_.faces[face].face;
+    ShapeAnalysis_Surface surface(BRep_Tool::Surface(shape));
+    const gp_Pnt2d uv = surface.ValueOfUV(point, 1e-7);
+    gp_Dir normal;
+    return outward_normal(shape, uv.X(), uv.Y(), normal) ? gp_Vec(normal) : gp_Vec();
+  }
+
+  // Whether `into`, from a point of a face, leads out through the face on the other side of a convex edge
+  // that the point lies on.
+  [[nodiscard]] bool leads_out_beside(int face, const gp_Pnt& point, const gp_Vec& into) const {
+    const TopoDS_Vertex here = BRepBuilderAPI_MakeVertex(point);
+    for (const int edge : topology_.faces[face].edges) {
+      const EdgeInfo& info = topology_.edges[edge];
+      if (info.convexity != Convexity::kConvex || info.is_open()) continue;
+      if (outward_at(info.other_face(face), point).Dot(into) < 1e-3) continue;
+      const BRepExtrema_DistShapeShape apart(here, info.edge);
+      if (apart.IsDone() && apart.Value() < 1e-5) return true;
+    }
+    return false;
+  }
+
+  // Whether the straight way from a hole's face to another one begins and ends in material.
+  [[nodiscard]] bool through_material(const Hole& hole, const gp_Pnt& from, int face, const gp_Pnt& to) const {
+    const gp_Vec way = gp_Vec(from, to).Normalized();
+    if (outward_at(face, to).Dot(way) < 0.01 || leads_out_beside(face, to, -way)) return false;
+    // Towards the axis is void.
+    const gp_Vec inwards(from, foot_on(gp_Ax1(hole.entry, hole.axis), from));
+    if (inwards.Magnitude() > 1e-9 && inwards.Normalized().Dot(way) > 1e-3) return false;
+    return std::none_of(hole.faces.begin(), hole.faces.end(),
+                        [&](int own) { return leads_out_beside(own, from, way); });
+  }
+
+  [[nodiscard]] std::optional<WallThickness> wall_of(const Hole& hole) const {
+    TopoDS_Compound bore;
+    const BRep_Builder builder;
+    builder.MakeCompound(bore);
+    std::set<int> touching;
+    for (const int face : hole.faces) {
+      builder.Add(bore, topology_.faces[face].face);
+      touching.insert(patch_of(face));
+      for (const int edge : topology_.faces[face].edges)
+        if (const int across = topology_.edges[edge].other_face(face); across >= 0)
+          touching.insert(patch_of(across));
+    }
+    const Box box = box_of(bore);
+    std::optional<WallThickness> thinnest;
+    for (auto it = faces_.qbegin(bg::index::nearest(box, faces_.size())); it != faces_.qend(); ++it) {
+      if (thinnest && bg::distance(box, it->first) >= thinnest->thickness_mm) break;
+      const FaceInfo& other = topology_.faces[it->second];
+      if (other.body != hole.body || touching.count(other.patch)) continue;
+      const BRepExtrema_DistShapeShape apart(bore, other.face);
+      if (!apart.IsDone() || apart.Value() < 1e-6 || (thinnest && apart.Value() >= thinnest->thickness_mm))
+        continue;
+      for (int i = 1; i <= apart.NbSolution(); ++i) {
+        const gp_Pnt from = apart.PointOnShape1(i), to = apart.PointOnShape2(i);
+        if (!through_material(hole, from, it->second, to)) continue;
+        thinnest = WallThickness{apart.Value(), it->second, from, to};
+        break;
+      }
+    }
+    return thinnest;
+  }
+
+  [[nodiscard]] std::optional<WallThickness> floor_under(const Hole& hole) const {
+    const gp_Pnt bottom = deepest_point(hole);
+    const gp_Dir down = hole.axis.Reversed();
+    const auto hit = rays_of(part_).first_hit(bottom, down, 0.01);
+    if (!hit) return std::nullopt;
+    IntCurvesFace_Intersector exact(topology_.faces[hit->face].face, 1e-7);
+    exact.Perform(gp_Lin(bottom, down), 0, 1e6);
+    if (!exact.IsDone() || exact.NbPnt() == 0) return std::nullopt;
+    int nearest = 1;
+    for (int i = 2; i <= exact.NbPnt(); ++i)
+      if (std::abs(exact.WParameter(i) - hit->distance_mm) <
+          std::abs(exact.WParameter(nearest) - hit->distance_mm))
+        nearest = i;
+    return WallThickness{exact.WParameter(nearest), hit->face, bottom, exact.Pnt(nearest)};
+  }
+
+  [[nodiscard]] std::vector<CrossedHole> crossed_by(int index) const {
+    const Hole& hole = report_.holes[index];
+    std::set<int> others;
+    for (const int face : hole.faces)
+      for (const int edge : topology_.faces[face].edges)
+        if (const int across = topology_.edges[edge].other_face(face);
+            across >= 0 && hole_of_[across] >= 0 && hole_of_[across] != index)
+          others.insert(hole_of_[across]);
+    std::vector<CrossedHole> crossed;
+    for (const int other : others) {
+      const Hole& with = report_.holes[other];
+      const auto [a, b] =
+          nearest_points(hole.entry, deepest_point(hole), with.entry, deepest_point(with));
+      crossed.push_back({other, midpoint(a, b)});
+    }
+    return crossed;
+  }
+
+  const Part& part_;
+  const TopologyIndex& topology_;
+  const HoleReport& report_;
+  std::vector<int> hole_of_;  // by face: -1 none, -2 a slot's
+  BoxTree faces_, axes_;
+  std::map<int, BoxTree> rims_;
+};
+
+}  // namespace
+
+Result<std::vector<HoleSurroundings>> look_around(const Part& part, const HoleReport& report,
+                                                  const Progress& progress) {
+  return guarded("looking around holes", [&]() -> Result<std::vector<HoleSurroundings>> {
+    std::vector<HoleSurroundings> around;
+    if (report.holes.empty()) return around;
+    Surveyor surveyor(part, report);
+    for (size_t i = 0; i < report.holes.size(); ++i) {
+      if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
+      progress.say("around holes", static_cast<double>(i) / report.holes.size());
+      around.push_back(surveyor.around(static_cast<int>(i)));
+    }
+    return around;
+  });
+}
+
+std::vector<HoleSurroundings> moved(const std::vector<HoleSurroundings>& around, const gp_Trsf& placement) {
+  std::vector<HoleSurroundings> result = around;
+  for (HoleSurroundings& s : result) {
+    if (s.edge) s.edge->at.Transform(placement);
+    for (std::optional<WallThickness>* wall : {&s.wall, &s.floor})
+      if (*wall) {
+        (*wall)->on_hole.Transform(placement);
+        (*wall)->on_face.Transform(placement);
+      }
+    for (CrossedHole& c : s.crossed) c.place.Transform(placement);
+  }
+  return result;
+}
+
+}  // namespace anvil

@@ -1,0 +1,33 @@
+// What each tool plane of the job's setups allows, to be read side by side.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "inspect/corners.h"
+#include "inspect/hole_reach.h"
+#include "job/evaluate.h"
+
+namespace anvil {
+
+struct PlaneCheck {
+  int setup = 0;  // id of the entry
+  int plane = 0;  // of the setup: 0 its own, then in order
+  std::string setup_name, plane_name;
+  gp_Dir towards_tool;  // in part coordinates
+  std::optional<double> smallest_radius_mm, largest_cutter_mm;
+  bool approximate = false;  // the smallest is one of free form
+  int sharp_corners = 0;
+  std::optional<Narrow> narrowest;
+  size_t not_judged = 0;         // faces
+  std::string reservations;      // of the largest cutter
+  std::vector<HoleReach> reach;  // of each hole
+};
+
+// In the order of the setups and their planes; planes that have no frame are left out. Margin and holder are
+// the job's. `holes` in part coordinates. Corners along one axis are looked for once. Refuses when cancelled.
+Result<std::vector<PlaneCheck>> check_planes(const Job& job, const Evaluation& evaluation,
+                                             const HoleReport& holes, const Progress& progress = {});
+
+}  // namespace anvil
