@@ -4,7 +4,9 @@
 #include <QBuffer>
 #include <QDate>
 #include <QPageSize>
+#include <QPainter>
 #include <QPdfWriter>
+#include <QSvgRenderer>
 #include <QTextDocument>
 #include <QUrl>
 
@@ -12,6 +14,7 @@
 #include "geom/primitives.h"
 #include "job/setup_on_machine.h"
 #include "report/hole_list.h"
+#include "report/json_reports.h"
 
 namespace anvil::app {
 namespace {
@@ -19,6 +22,10 @@ namespace {
 tl::unexpected<Refusal> not_checked() {
   return refuse(RefusalCode::kBadInput,
                 "corners and holes are still being looked for: try again in a moment");
+}
+
+bool ends_in(const QString& path, const char* suffix) {
+  return path.endsWith(QLatin1String(suffix), Qt::CaseInsensitive);
 }
 
 constexpr int kPictureWidth = 390;  // of the page's 700 units
@@ -68,10 +75,42 @@ Result<void> write_hole_list(const Session& session, const QString& path) {
   if (!session.holes()) return not_checked();
   const HoleReport report =
       moved(*session.holes(), into_frame(session.frame()) * session.evaluation().placement);
-  return write_file_atomically(
-      path.toStdString(),
-      hole_list_csv(report, reading_frame_name(session.job(), session.job().reading_frame),
-                    session.job().display.unit));
+  const std::string frame = reading_frame_name(session.job(), session.job().reading_frame);
+  const Unit unit = session.job().display.unit;
+  if (!ends_in(path, ".json"))
+    return write_file_atomically(path.toStdString(), hole_list_csv(report, frame, unit));
+  HoleAnswers answers;
+  if (session.survey())
+    answers.around =
+        moved(session.survey()->around, into_frame(session.frame()) * session.evaluation().placement);
+  answers.comparison = session.comparison().rows;
+  return write_file_atomically(path.toStdString(), holes_json(*session.part(), report, frame, unit, answers));
+}
+
+Result<void> write_drawing(const Drawing& drawing, const QString& path) {
+  if (ends_in(path, ".svg")) return write_file_atomically(path.toStdString(), drawing_svg(drawing));
+  if (ends_in(path, ".pdf")) {
+    QSvgRenderer picture(QByteArray::fromStdString(drawing_svg(drawing)));
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    QPdfWriter writer(&buffer);
+    writer.setPageSize(QPageSize(QSizeF(drawing.sheet_width_mm, drawing.sheet_height_mm),
+                                 QPageSize::Millimeter, QString(), QPageSize::ExactMatch));
+    writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+    writer.setTitle(QString::fromStdString(drawing.title));
+    writer.setCreator(QStringLiteral("True Anvil"));
+    QPainter painter(&writer);
+    picture.render(&painter, QRectF(0, 0, writer.width(), writer.height()));
+    painter.end();
+    return write_bytes(path, bytes);
+  }
+  if (!ends_in(path, ".dxf"))
+    return refuse(RefusalCode::kBadInput,
+                  "a drawing is written as .dxf, .svg or .pdf: give its name one of these endings");
+  const auto dxf = drawing_dxf(drawing);
+  if (!dxf) return refuse(dxf);
+  return write_file_atomically(path.toStdString(), *dxf);
 }
 
 Result<void> write_setup_sheet(const Session& session, const QImage& picture, const QString& path) {
@@ -86,7 +125,7 @@ Result<void> write_setup_sheet(const Session& session, const QImage& picture, co
 Result<void> write_setup_sheets(const std::vector<SetupSheet>& sheets, const Pictures& pictures,
                                 const QString& path) {
   constexpr int kPairWidth = 330;  // two side by side
-  if (path.endsWith(QLatin1String(".html"), Qt::CaseInsensitive)) {
+  if (ends_in(path, ".html")) {
     const std::string html = setup_sheets_html(
         sheets,
         [&](const std::string& name) {

@@ -5,12 +5,17 @@
 #include <QString>
 
 #include "app/session.h"
+#include "report/drawing.h"
 #include "report/setup_sheet.h"
 #include "setup/orientation.h"
 
 namespace anvil::app {
 
+// CSV, or by the file's ending JSON with everything that is known of the holes.
 Result<void> write_hole_list(const Session& session, const QString& path);
+
+// By the file's ending DXF, SVG or PDF. Refuses other endings.
+Result<void> write_drawing(const Drawing& drawing, const QString& path);
 
 using Pictures = std::map<std::string, QImage>;
 

@@ -70,6 +70,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(drafting_);
   layout->addWidget(growing_);
   layout->addWidget(proposing_);
+  layout->addWidget(surveying_);
   layout->addWidget(reporting_);
   layout->addWidget(writing_);
   layout->addWidget(saving_);
@@ -131,6 +132,7 @@ void MainWindow::build_panels() {
   drafting_ = new ProgressLine(session_.drafting(), this);
   growing_ = new ProgressLine(session_.growing(), this);
   proposing_ = new ProgressLine(session_.proposing(), this);
+  surveying_ = new ProgressLine(session_.surveying(), this);
   reporting_ = new ProgressLine(session_.reporting(), this);
   writing_ = new ProgressLine(keeper_.output(), this);
   saving_ = new ProgressLine(keeper_.saving(), this);

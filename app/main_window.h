@@ -42,7 +42,8 @@ class MainWindow : public QMainWindow {
   void compare_with(const QString& path);           // a list of holes
   void write_setup_sheets_to(const QString& path);  // all setups; the corners of every tool plane come first
   void write_setup_sheet_to(const QString& path);
-  void write_hole_list_to(const QString& path);
+  void write_hole_list_to(const QString& path);     // CSV, or JSON by its suffix
+  void write_drill_drawing_to(const QString& path, const gp_Dir& towards_eye);  // .dxf, .svg or .pdf
 
  protected:
   void closeEvent(QCloseEvent* event) override;
@@ -59,6 +60,7 @@ class MainWindow : public QMainWindow {
   void build_construction_actions();
   void build_setup_actions();
   void setup_sheets_asked();
+  void drill_drawing_asked(const std::optional<gp_Dir>& towards_eye);
   void build_hand_over_actions();
   void build_menus();
   std::vector<Findable> named_picks();  // everything with a name, for the finder
@@ -96,6 +98,7 @@ class MainWindow : public QMainWindow {
   ProgressLine* drafting_ = nullptr;
   ProgressLine* growing_ = nullptr;
   ProgressLine* proposing_ = nullptr;
+  ProgressLine* surveying_ = nullptr;
   ProgressLine* reporting_ = nullptr;
   ProgressLine* writing_ = nullptr;
   ProgressLine* saving_ = nullptr;

@@ -97,7 +97,9 @@ void MainWindow::build_edit_actions() {
   actions_.add(QStringLiteral("edit.unpick"), tr("Let go of the last pick"), QKeySequence(Qt::Key_Backspace),
                [this] { session_.remove_last_pick(); });
   actions_.add(QStringLiteral("edit.rename"), tr("Rename the entry"), QKeySequence(Qt::Key_F2),
-               [this] { ledger_->rename_current(); });
+               [this] {
+                 if (!drawer_->rename_current()) ledger_->rename_current();
+               });
   actions_.add(QStringLiteral("edit.hide"), tr("Hide or show the entry"), QKeySequence(Qt::Key_H),
                [this] { ledger_->toggle_current(); });
   actions_.add(QStringLiteral("edit.delete"), tr("Delete the entry"), QKeySequence(Qt::Key_Delete),
@@ -139,6 +141,9 @@ void MainWindow::build_view_actions() {
   actions_.add(QStringLiteral("view.holes"), tr("Table of holes"),
                QKeySequence(QStringLiteral("Ctrl+Shift+H")),
                [this] { drawer_->open(Drawer::Table::kHoles); });
+  actions_.add(QStringLiteral("view.planes"), tr("Table of tool planes, side by side"),
+               QKeySequence(QStringLiteral("Ctrl+Shift+G")),
+               [this] { drawer_->open(Drawer::Table::kPlanes); });
   actions_.add(QStringLiteral("view.offsets"), tr("Table of work offsets"),
                QKeySequence(QStringLiteral("Ctrl+Shift+T")),
                [this] { drawer_->open(Drawer::Table::kOffsets); });
@@ -251,10 +256,18 @@ void MainWindow::build_hand_over_actions() {
   actions_.add(QStringLiteral("hand-over.part"),
                tr("Part as STEP, IGES, BREP or STL, in the reading frame …"),
                QKeySequence(QStringLiteral("Ctrl+E")), [this] { export_asked(); });
-  actions_.add(QStringLiteral("hand-over.hole-list"), tr("Hole list as CSV …"), {}, [this, ask] {
-    const QString path = ask(tr("Write the hole list"), QStringLiteral("-holes.csv"), tr("CSV (*.csv)"));
+  actions_.add(QStringLiteral("hand-over.hole-list"), tr("Hole list as CSV or JSON …"), {}, [this, ask] {
+    const QString path =
+        ask(tr("Write the hole list"), QStringLiteral("-holes.csv"), tr("Hole lists (*.csv *.json)"));
     if (!path.isEmpty()) write_hole_list_to(path);
   });
+  actions_.add(QStringLiteral("hand-over.drill-drawing"), tr("Drill drawing along the tool axis …"), {},
+               [this] { drill_drawing_asked(active_tool_plane(session_.job(), session_.evaluation()).Direction()); });
+  actions_.add(QStringLiteral("hand-over.drill-drawing-pick"), tr("Drill drawing along the pick …"), {},
+               [this] {
+                 const auto& picks = session_.picks();
+                 drill_drawing_asked(picks.empty() ? std::nullopt : picks.front().given.direction);
+               });
   actions_.add(QStringLiteral("hand-over.sheet"), tr("Setup sheet as PDF …"),
                QKeySequence(QStringLiteral("Ctrl+P")), [this, ask] {
                  const QString path =
@@ -370,7 +383,7 @@ void MainWindow::build_menus() {
     define->addAction(actions_.find(QLatin1String(id)));
   fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
   QMenu* inspect = fill(tr("&Inspect"),
-                        {{"view.corners", "view.holes", "view.offsets", "view.soundness", "view.comparison"},
+                        {{"view.corners", "view.holes", "view.planes", "view.offsets", "view.soundness", "view.comparison"},
                          {"inspect.compare", "inspect.cutters"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);
   fill(tr("&Correct"), {{"body."}});

@@ -6,6 +6,7 @@
 
 #include "app/dialogs/export_form.h"
 #include "app/dialogs/heal_form.h"
+#include "app/hand_over.h"
 #include "app/main_window.h"
 #include "app/notice_bar.h"
 #include "app/panels/drawer.h"
@@ -13,6 +14,7 @@
 #include "base/expression.h"
 #include "base/file.h"
 #include "job/edits.h"
+#include "report/drill_drawing.h"
 
 namespace anvil::app {
 namespace {
@@ -61,6 +63,35 @@ void MainWindow::compare_with(const QString& path) {
 
 void MainWindow::open_files(const QStringList& paths) {
   if (!paths.isEmpty()) keeper_.open(paths);
+}
+
+void MainWindow::drill_drawing_asked(const std::optional<gp_Dir>& towards_eye) {
+  if (!towards_eye) return notice_->tell(tr("Pick what gives a direction first: a flat face, an axis, an edge."));
+  const QString name = keeper_.title().section(QLatin1Char('.'), 0, 0) + QStringLiteral("-holes.dxf");
+  const QString path = QFileDialog::getSaveFileName(this, tr("Write the drill drawing"), name,
+                                                    tr("Drawings (*.dxf *.svg *.pdf)"));
+  if (!path.isEmpty()) write_drill_drawing_to(path, *towards_eye);
+}
+
+void MainWindow::write_drill_drawing_to(const QString& path, const gp_Dir& towards_eye) {
+  if (!session_.holes()) return notice_->tell(tr("Holes are still being looked for: try again in a moment."));
+  DrillView view;
+  view.towards_eye = towards_eye;
+  view.placement = session_.evaluation().placement;
+  view.frame = session_.frame();
+  view.frame_name = reading_frame_name(session_.job(), session_.job().reading_frame);
+  view.part_name = session_.part()->source().file_name;
+  view.display = session_.job().display;
+  session_.reporting().start<Result<Drawing>>(
+      tr("Drawing the holes"),
+      [part = session_.part(), holes = session_.holes(), view](const Progress& progress) {
+        return drill_drawing(*part, *holes, view, progress);
+      },
+      [this, path, began = session_.ticket()](const Result<Drawing>& drawing) {
+        if (began.job != session_.ticket().job)
+          return notice_->tell(tr("Another job was opened before its drawing was made: none was written."));
+        tell_written(drawing ? write_drawing(*drawing, path) : Result<void>(refuse(drawing)), path);
+      });
 }
 
 void MainWindow::export_asked() {

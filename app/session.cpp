@@ -10,7 +10,9 @@ namespace anvil::app {
 
 Session::Session(QObject* parent) : QObject(parent) {
   // Before anybody else hears of it.
+  connect(this, &Session::checks_changed, this, &Session::refresh_names);
   connect(this, &Session::checks_changed, this, &Session::refresh_comparison);
+  connect(this, &Session::checks_changed, this, &Session::refresh_survey);
   connect(this, &Session::list_changed, this, &Session::refresh_comparison);
   connect(&evaluating_, &Background::cancelled, this, &Session::stop_evaluating);
   connect(&drafting_, &Background::cancelled, this, &Session::drop);

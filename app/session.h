@@ -12,10 +12,13 @@
 #include "inspect/corners.h"
 #include "inspect/hole_comparison.h"
 #include "inspect/holes.h"
+#include "inspect/hole_surroundings.h"
 #include "inspect/left_by_cutter.h"
 #include "inspect/seats.h"
 #include "job/evaluate.h"
 #include "job/history.h"
+#include "job/hole_names.h"
+#include "job/plane_checks.h"
 #include "part/measure.h"
 #include "part/soundness.h"
 #include "setup/proposals.h"
@@ -156,7 +159,11 @@ class Session : public QObject {
   [[nodiscard]] Background& proposing() { return proposing_; }
 
   // --- checks, in part coordinates
-  [[nodiscard]] std::shared_ptr<const HoleReport> holes() const { return of_part(holes_, checked_part_); }
+  // With the names the job gives them.
+  [[nodiscard]] std::shared_ptr<const HoleReport> holes() const {
+    return of_part(named_holes_, checked_part_);
+  }
+  void rename_hole(HoleOrSlot which, const QString& name);  // empty: its own name again
   [[nodiscard]] std::shared_ptr<const CornerReport> corners() const {
     return of_part(corners_, checked_part_);
   }
@@ -167,6 +174,10 @@ class Session : public QObject {
   [[nodiscard]] std::optional<double> cutter_mm() const { return cutter_mm_; }
   // Of that cutter, or of the one before while the new one is looked at; null for none.
   [[nodiscard]] std::shared_ptr<const LeftByCutter> left() const { return corners() ? left_ : nullptr; }
+  // Of that in each pocket, mm³; null while it is looked for.
+  [[nodiscard]] std::shared_ptr<const std::vector<double>> left_in_pockets() const {
+    return left() ? left_in_pockets_ : nullptr;
+  }
   [[nodiscard]] std::shared_ptr<const std::vector<PocketCutters>> judged_cutters() const {
     return corners() ? judged_ : nullptr;
   }
@@ -176,6 +187,17 @@ class Session : public QObject {
   [[nodiscard]] const std::optional<Narrow>& shown_passage() const { return shown_passage_; }
   void show_pattern(int pattern);  // of the hole report; -1: none
   [[nodiscard]] int shown_pattern() const { return shown_pattern_; }
+
+  // --- what stands around each hole, and what each tool plane of the setups allows; found once somebody
+  // wants to see it
+  struct Survey {
+    std::vector<HoleSurroundings> around;  // of each hole, in part coordinates
+    std::vector<PlaneCheck> planes;
+  };
+  void want_survey(bool wanted);
+  // Null until it is found, or when something changed meanwhile.
+  [[nodiscard]] std::shared_ptr<const Survey> survey() const { return of_part(survey_, checked_part_); }
+  [[nodiscard]] Background& surveying() { return surveying_; }
 
   // --- comparison with a list of holes, in the reading frame
   void compare_with(const QString& name, HoleList list);
@@ -237,6 +259,7 @@ class Session : public QObject {
   void draft_changed();
   void checks_changed();
   void left_changed();  // what the cutter in mind leaves
+  void survey_changed();
   void list_changed();
   void shown_changed();
   void soundness_changed();
@@ -266,6 +289,8 @@ class Session : public QObject {
   void refresh_draft();
   void refresh_checks();
   void refresh_left(LeftDetail detail);
+  void refresh_names();
+  void refresh_survey();
   void refresh_comparison();  // the view asks for it with every frame
   void assign_draft();
   void refresh_handles();  // of the chosen solution; the view asks for them with every frame
@@ -303,7 +328,8 @@ class Session : public QObject {
   std::optional<Draft> draft_;
   std::vector<DraftHandle> handles_;
   int previewed_ = -1;
-  std::shared_ptr<const HoleReport> holes_;
+  std::shared_ptr<const HoleReport> holes_;        // as found
+  std::shared_ptr<const HoleReport> named_holes_;  // with the job's names
   std::shared_ptr<const CornerReport> corners_;
   std::vector<int> shown_faces_;
   std::vector<RegionPtr> shown_regions_;
@@ -324,16 +350,25 @@ class Session : public QObject {
   std::chrono::milliseconds patience_{250};
   std::set<int> stopped_;  // datums the user would not wait for
   Background checking_, sounding_, boxing_, evaluating_, drafting_, growing_, proposing_, reporting_,
-      leaving_;
+      leaving_, surveying_;
   std::shared_ptr<const Proposals> proposals_;
   PartPtr checked_part_;
   gp_Dir checked_axis_{0, 0, 1};
   Inspection checked_by_;
   std::optional<double> cutter_mm_;
   std::shared_ptr<const LeftByCutter> left_;
+  std::shared_ptr<const std::vector<double>> left_in_pockets_;
   std::shared_ptr<const std::vector<PocketCutters>> judged_;
   std::optional<Narrow> shown_passage_;
   int shown_pattern_ = -1;
+  bool survey_wanted_ = false;
+  std::shared_ptr<const Survey> survey_;
+  struct Surveyed {  // what it was found for
+    PartPtr part;
+    std::vector<PlaneCheck> planes;
+    Inspection by;
+  };
+  std::optional<Surveyed> surveyed_;
   std::optional<HoleList> hole_list_;
   QString hole_list_name_;
   Compared compared_;

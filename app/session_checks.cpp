@@ -1,6 +1,7 @@
 // The session's checks: holes, corners, what a cutter leaves, and the comparison with a list.
 #include "app/session.h"
 #include "geom/primitives.h"
+#include "inspect/left_in_pockets.h"
 
 namespace anvil::app {
 
@@ -89,18 +90,30 @@ void Session::refresh_left(LeftDetail detail) {
     Q_EMIT left_changed();
     return;
   }
-  using Left = Result<LeftByCutter>;
-  leaving_.start<Left>(
+  struct Left {
+    std::shared_ptr<const LeftByCutter> all;
+    std::shared_ptr<const std::vector<double>> in_pockets;
+  };
+  left_in_pockets_.reset();
+  leaving_.start<Result<Left>>(
       tr("Looking where the cutter goes"),
-      [sections = report->sections, diameter = *cutter_mm_, detail](const Progress& progress) {
-        return left_by_cutter(*sections, diameter, detail, progress);
+      [report, now = part(), diameter = *cutter_mm_, detail](const Progress& progress) -> Result<Left> {
+        auto left = left_by_cutter(*report->sections, diameter, detail, progress);
+        if (!left) return refuse(left);
+        Left found{std::make_shared<const LeftByCutter>(std::move(*left)), nullptr};
+        if (detail == LeftDetail::kFull)
+          found.in_pockets =
+              std::make_shared<const std::vector<double>>(anvil::left_in_pockets(*now, *report, *found.all));
+        return found;
       },
-      [this, report, detail](Left left) {
+      [this, report, detail](const Result<Left>& left) {
         if (report != corners()) return;
-        if (left)
-          left_ = std::make_shared<const LeftByCutter>(std::move(*left));
-        else
+        if (left) {
+          left_ = left->all;
+          left_in_pockets_ = left->in_pockets;
+        } else {
           Q_EMIT told(QString::fromStdString(left.error().sentence));
+        }
         Q_EMIT left_changed();
         if (detail == LeftDetail::kWhileDragging) refresh_left(LeftDetail::kFull);
       });

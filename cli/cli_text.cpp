@@ -76,6 +76,11 @@ std::string pocket_line(const CornerReport& report, const Pocket& p, const Corne
   if (p.largest_cutter_mm)
     text +=
         fmt::format(", cutter to Ø {}{}", p.smallest_is_approximate ? "≈ " : "", mm(*p.largest_cutter_mm));
+  const auto at = static_cast<size_t>(&p - report.pockets.data());
+  if (at < answers.left_in_pockets.size() && answers.left_in_pockets[at] > 0)
+    text += fmt::format(", left {} {}³",
+                        format_plain(std::round(answers.left_in_pockets[at] / std::pow(mm_per(d.unit), 3) * 1e3) / 1e3),
+                        unit_name(d.unit));
   text += "\n";
   const int own = static_cast<int>(&p - report.pockets.data());
   for (const PocketCutters& judged : answers.judged) {

@@ -8,6 +8,7 @@
 #include "cli/cli_text.h"
 #include "exchange/worker_client.h"
 #include "geom/primitives.h"
+#include "inspect/left_in_pockets.h"
 
 namespace anvil::cli {
 
@@ -58,6 +59,7 @@ Result<int> corners(const Common& common, const CornersRequest& request) {
   if (diameter) {
     auto left = left_by_cutter(*report->sections, *diameter, LeftDetail::kFull, terminal_progress());
     if (!left) return refuse(left);
+    answers.left_in_pockets = left_in_pockets(*input->part, *report, *left);
     answers.left = std::move(*left);
   }
   return print(common.json

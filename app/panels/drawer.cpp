@@ -27,13 +27,20 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
   stack_ = new QStackedWidget(this);
   strip_ = new CutterStrip(session_, this);
   corners_ = make_page(QStringLiteral("drawer.corners"),
-                       {tr("Corner"), tr("Kind"), tr("Radius"), tr("Floor R"), tr("Fit"), tr("Passage"),
+                       {tr("Corner"), tr("Kind"), tr("Radius"), tr("Floor R"), tr("Fit"), tr("Left"), tr("Passage"),
                         tr("To Ø"), tr("Depth"), tr("Reach"), tr("Reach / Ø"), tr("Bottom"), tr("Top"),
                         tr("X"), tr("Y"), tr("From the list")},
                        strip_);
   holes_ =
       make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"), tr("Y"),
                                                  tr("Z"), tr("Axis"), tr("Form"), tr("Could be")});
+  planes_text_ = new QLabel(tr("Corners are looked for along each tool plane of the setups; a click looks along it."), this);
+  planes_text_->setObjectName(QStringLiteral("planes.text"));
+  planes_text_->setContentsMargins(8, 4, 8, 4);
+  planes_ = make_page(QStringLiteral("drawer.planes"),
+                      {tr("Setup"), tr("Tool plane"), tr("Smallest R"), tr("Sharp"), tr("Passage"),
+                       tr("Cutter to Ø"), tr("From the list"), tr("Holes"), tr("Not judged"), tr("To know")},
+                      planes_text_);
   offsets_ = make_page(QStringLiteral("drawer.offsets"),
                        {tr("Setup"), tr("Tool plane"), tr("Offset"), tr("Rotary"), tr("X"), tr("Y"), tr("Z"),
                         tr("Turn"), tr("Zero X"), tr("Zero Y"), tr("Zero Z"), tr("Look at")});
@@ -50,6 +57,18 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
   connect(&session_, &Session::job_changed, this, &Drawer::fill);
   connect(&session_, &Session::soundness_changed, this, &Drawer::fill);
   connect(&session_, &Session::list_changed, this, &Drawer::fill);
+  connect(&session_, &Session::left_changed, this, &Drawer::refill_left);
+  connect(&session_, &Session::survey_changed, this, &Drawer::fill_survey);
+  connect(holes_.model, &QStandardItemModel::itemChanged, this, [this](const QStandardItem* cell) {
+    if (!following_) take_hole_name(*cell);
+  });
+  connect(holes_.view, &QTreeView::expanded, this, &Drawer::fill_hole_details);
+  const auto look_along = [this](const QModelIndex& index) {
+    const QModelIndex row = index.siblingAtColumn(0);
+    session_.activate_plane(row.data(kSetupRole).toInt(), row.data(kPlaneRole).toInt());
+  };
+  connect(planes_.view, &QTreeView::clicked, this, look_along);
+  connect(planes_.view, &QTreeView::activated, this, look_along);
   connect(strip_, &CutterStrip::cutter_changed, this, &Drawer::refill_corners);
   connect(strip_, &CutterStrip::grouping_changed, this, &Drawer::refill_corners);
   connect(strip_, &CutterStrip::cutters_wanted, this, &Drawer::cutters_wanted);
@@ -95,7 +114,7 @@ void Drawer::build_row(QVBoxLayout* layout) {
   line->setContentsMargins(6, 2, 6, 2);
   for (const auto& [table, name] :
        {std::pair(Table::kCorners, "drawer.button.corners"), std::pair(Table::kHoles, "drawer.button.holes"),
-        std::pair(Table::kOffsets, "drawer.button.offsets"),
+        std::pair(Table::kPlanes, "drawer.button.planes"), std::pair(Table::kOffsets, "drawer.button.offsets"),
         std::pair(Table::kSoundness, "drawer.button.soundness"),
         std::pair(Table::kComparison, "drawer.button.comparison")}) {
     Page& page = page_of(table);
@@ -125,6 +144,13 @@ void Drawer::build_row(QVBoxLayout* layout) {
   filter_->setPlaceholderText(tr("Filter"));
   filter_->setFixedWidth(130);
   line->addWidget(filter_);
+  pick_ = new QToolButton(row);
+  pick_->setObjectName(QStringLiteral("drawer.pick"));
+  pick_->setText(tr("Pick"));
+  pick_->setToolTip(tr("Pick the holes of the selected rows: of a pattern all of them, to make its line, axis or plane"));
+  pick_->setFocusPolicy(Qt::NoFocus);
+  line->addWidget(pick_);
+  connect(pick_, &QToolButton::clicked, this, &Drawer::pick_selected);
   copy_ = new QToolButton(row);
   copy_->setText(tr("Copy"));
   copy_->setToolTip(tr("Copy the selected rows, or all, as text"));
@@ -133,7 +159,7 @@ void Drawer::build_row(QVBoxLayout* layout) {
   layout->addWidget(row);
   connect(copy_, &QToolButton::clicked, this, &Drawer::copy);
   connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
-    for (const Page* page : {&corners_, &holes_, &offsets_, &soundness_, &comparison_})
+    for (const Page* page : {&corners_, &holes_, &planes_, &offsets_, &soundness_, &comparison_})
       page->proxy->setFilterFixedString(text);
   });
 }
@@ -144,6 +170,8 @@ Drawer::Page& Drawer::page_of(Table which) {
       return corners_;
     case Table::kHoles:
       return holes_;
+    case Table::kPlanes:
+      return planes_;
     case Table::kOffsets:
       return offsets_;
     case Table::kComparison:
@@ -159,7 +187,7 @@ QTreeView* Drawer::table(Table which) const {
 }
 
 const Drawer::Page& Drawer::shown_page() const {
-  for (const Page* page : {&corners_, &holes_, &offsets_, &comparison_})
+  for (const Page* page : {&corners_, &holes_, &planes_, &offsets_, &comparison_})
     if (stack_->currentWidget() == page->shown) return *page;
   return soundness_;
 }
@@ -173,6 +201,7 @@ void Drawer::open(Table which) {
   stack_->setVisible(true);
   setMinimumHeight(which == Table::kCorners || which == Table::kComparison ? 230 : 190);
   setMaximumHeight(QWIDGETSIZE_MAX);
+  session_.want_survey(which == Table::kHoles || which == Table::kPlanes);
   Q_EMIT table_shown(which, true);
   refresh_buttons();
 }
@@ -185,6 +214,7 @@ void Drawer::close_tables() {
   session_.show_place(std::nullopt);
   session_.show_passage(std::nullopt);
   session_.show_pattern(-1);
+  session_.want_survey(false);
   Q_EMIT table_shown(Table::kCorners, false);
   refresh_buttons();
 }
@@ -203,6 +233,8 @@ void Drawer::refresh_buttons() {
   corners_.button->setChecked(corners);
   holes_.button->setChecked(holes);
   offsets_.button->setChecked(is_shown(offsets_));
+  planes_.button->setChecked(is_shown(planes_));
+  planes_.button->setText(tr("Tool planes"));
   comparison_.button->setChecked(is_shown(comparison_));
   comparison_.button->setText(comparison_text());
   offsets_.button->setText(offsets_.model->rowCount() ? tr("Offsets %1").arg(offsets_.model->rowCount())
@@ -219,6 +251,7 @@ void Drawer::refresh_buttons() {
   not_judged_->setVisible((corners || holes) && not_judged > 0);
   filter_->setVisible(is_open());
   copy_->setVisible(is_open());
+  pick_->setVisible(holes);
   session_.think_of_cutter(corners && session_.corners() ? std::optional(strip_->cutter_mm()) : std::nullopt);
   Q_EMIT cutter_changed(session_.cutter_mm());
 }
@@ -228,11 +261,19 @@ void Drawer::fill() {
   strip_->refresh();
   fill_corners();
   fill_holes();
+  fill_planes();
   fill_offsets();
   fill_soundness();
   fill_comparison();
   following_ = false;
   refresh_buttons();
+}
+
+void Drawer::fill_survey() {
+  following_ = true;
+  fill_holes();
+  fill_planes();
+  following_ = false;
 }
 
 void Drawer::refill_corners() {
@@ -245,7 +286,7 @@ void Drawer::refill_corners() {
 void Drawer::on_selection(Page& page) {
   if (following_) return;
   const QModelIndexList rows = page.view->selectionModel()->selectedRows();
-  if (&page == &soundness_ || &page == &comparison_) {
+  if (&page == &soundness_ || &page == &comparison_ || &page == &holes_) {
     const QVariantList place = rows.isEmpty() ? QVariantList() : rows.front().data(kPlaceRole).toList();
     session_.show_place(place.size() == 3 ? std::optional(gp_Pnt(place[0].toDouble(), place[1].toDouble(),
                                                                  place[2].toDouble()))
@@ -264,7 +305,8 @@ void Drawer::on_selection(Page& page) {
   }
   std::vector<int> faces;
   for (const QModelIndex& index : rows)
-    for (const QVariant& face : index.data(kFacesRole).toList()) faces.push_back(face.toInt());
+    for (const int role : {kFacesRole, kShowRole})
+      for (const QVariant& face : index.data(role).toList()) faces.push_back(face.toInt());
   session_.show_faces(std::move(faces));
 }
 
@@ -293,7 +335,8 @@ void Drawer::select_faces(const std::vector<int>& faces) {
     if (std::none_of(own.begin(), own.end(), [&](const QVariant& f) { return wanted.count(f.toInt()) > 0; }))
       return;
     const QModelIndex last = index.siblingAtColumn(page.proxy->columnCount() - 1);
-    (page.proxy->hasChildren(index) ? groups : single).select(index, last);
+    const bool is_group = page.proxy->hasChildren(index) && !index.data(kHoleRole).isValid();
+    (is_group ? groups : single).select(index, last);
   });
   const QItemSelection& selection = single.isEmpty() ? groups : single;
   if (selection.isEmpty()) return;

@@ -1,6 +1,5 @@
-// The drawer: tables of corners, holes, work offsets, soundness and the comparison with a list
-// under the view, closed until wanted. A
-// selected row shows on the part; a picked face selects its row.
+// The drawer: tables of corners, holes, tool planes, work offsets, soundness and the comparison with a list
+// under the view, closed until wanted. A selected row shows on the part; a picked face selects its row.
 #pragma once
 
 #include <QWidget>
@@ -12,6 +11,7 @@ class QLabel;
 class QLineEdit;
 class QSortFilterProxyModel;
 class QStackedWidget;
+class QStandardItem;
 class QStandardItemModel;
 class QTreeView;
 class QToolButton;
@@ -26,11 +26,12 @@ class Drawer : public QWidget {
  public:
   explicit Drawer(Session& session, QWidget* parent = nullptr);
 
-  enum class Table { kCorners, kHoles, kOffsets, kSoundness, kComparison };
+  enum class Table { kCorners, kHoles, kPlanes, kOffsets, kSoundness, kComparison };
   void open(Table table);
   void close_tables();
   [[nodiscard]] bool is_open() const;
   void select_faces(const std::vector<int>& faces);  // rows of the open table that own one of them
+  bool rename_current();  // the hole in the table that has the focus; false where there is none
   void copy() const;                                 // the selected rows, or all, as text
   [[nodiscard]] QTreeView* table(Table table) const;
 
@@ -55,11 +56,16 @@ class Drawer : public QWidget {
   void fill();
   void fill_corners();
   void fill_holes();
+  void fill_planes();
+  void fill_survey();
+  void refill_left();
+  void fill_hole_details(const QModelIndex& opened);
+  void take_hole_name(const QStandardItem& cell);
+  void pick_selected();
   void fill_offsets();
   void fill_soundness();
   void fill_comparison();
   void refill_corners();
-  void add_patterns(const HoleReport& report);
   QWidget* build_list_strip();
   [[nodiscard]] QString comparison_text() const;
   void build_soundness_row(QHBoxLayout* line);
@@ -68,13 +74,15 @@ class Drawer : public QWidget {
   void refresh_buttons();
 
   Session& session_;
-  Page corners_, holes_, offsets_, soundness_, comparison_;
+  Page corners_, holes_, planes_, offsets_, soundness_, comparison_;
   QStackedWidget* stack_ = nullptr;
   QLineEdit* filter_ = nullptr;
   CutterStrip* strip_ = nullptr;
   QLabel* list_text_ = nullptr;
   QToolButton* drop_list_ = nullptr;
   QToolButton* copy_ = nullptr;
+  QToolButton* pick_ = nullptr;
+  QLabel* planes_text_ = nullptr;
   QToolButton* not_judged_ = nullptr;
   QWidget* soundness_row_ = nullptr;
   QLineEdit* tolerance_ = nullptr;

@@ -3,6 +3,7 @@
 
 #include <QStandardItem>
 #include <QTreeView>
+#include <set>
 
 #include "app/theme.h"
 #include "base/units.h"
@@ -10,7 +11,11 @@
 namespace anvil::app {
 
 inline constexpr int kSortRole = Qt::UserRole, kFacesRole = Qt::UserRole + 1, kPlaceRole = Qt::UserRole + 2,
-                     kPatternRole = Qt::UserRole + 3, kPocketRole = Qt::UserRole + 4;
+                     kPatternRole = Qt::UserRole + 3, kPocketRole = Qt::UserRole + 4,
+                     kHoleRole = Qt::UserRole + 5,   // of the report; slots count on after the holes
+                     kPicksRole = Qt::UserRole + 6,  // a face for each hole to be picked
+                     kSetupRole = Qt::UserRole + 7, kPlaneRole = Qt::UserRole + 8,
+                     kShowRole = Qt::UserRole + 9;  // faces to show that are not the row's own
 
 // A number that sorts as one and shows as the user's unit has it.
 inline QStandardItem* number(double value, const std::string& text) {
@@ -40,6 +45,20 @@ inline QString deviation_text(double mm, const Display& display) {
   const int decimals = display.decimals + 1;
   const double least = mm_per(display.unit) * std::pow(10, -decimals);
   return QString::fromStdString(format_length(std::max(least, mm), {display.unit, decimals}));
+}
+
+// Rows at the top that stand open, by their names, and opened again after the table was filled anew.
+inline std::set<QString> opened_rows(const QTreeView* view) {
+  std::set<QString> opened;
+  for (int row = 0; row < view->model()->rowCount(); ++row)
+    if (const QModelIndex index = view->model()->index(row, 0); view->isExpanded(index))
+      opened.insert(index.data().toString());
+  return opened;
+}
+inline void open_rows(QTreeView* view, const std::set<QString>& opened) {
+  for (int row = 0; !opened.empty() && row < view->model()->rowCount(); ++row)
+    if (const QModelIndex index = view->model()->index(row, 0); opened.count(index.data().toString()) > 0)
+      view->expand(index);
 }
 
 inline void fit_columns(QTreeView* view) {

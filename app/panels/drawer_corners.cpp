@@ -39,6 +39,32 @@ QString pocket_words(const Pocket& pocket) {
   return pocket.undercut ? text + QObject::tr(", undercut") : text;
 }
 
+enum Column {
+  kName,
+  kKind,
+  kRadius,
+  kFloor,
+  kFit,
+  kLeft,
+  kPassage,
+  kLargest,
+  kDepth,
+  kReach,
+  kRatio,
+  kBottom,
+  kTop,
+  kX,
+  kY,
+  kCutter,
+  kColumns
+};
+
+// In the unit's cube.
+QStandardItem* volume_cell(double volume_mm3, const Display& d) {
+  const double unit = mm_per(d.unit);
+  return number(volume_mm3, format_length(volume_mm3 / (unit * unit), {d.unit, 1}));
+}
+
 class CornerRows {
  public:
   CornerRows(const Session& session, double cutter_mm)
@@ -88,25 +114,6 @@ class CornerRows {
   }
 
  private:
-  enum Column {
-    kName,
-    kKind,
-    kRadius,
-    kFloor,
-    kFit,
-    kPassage,
-    kLargest,
-    kDepth,
-    kReach,
-    kRatio,
-    kBottom,
-    kTop,
-    kX,
-    kY,
-    kCutter,
-    kColumns
-  };
-
   [[nodiscard]] QString text(double mm) const { return QString::fromStdString(format_length(mm, d_)); }
 
   static QList<QStandardItem*> empty_row() {
@@ -189,6 +196,10 @@ class CornerRows {
     else
       set(row, kFloor, p.floor_radius_mm);
     if (!p.undercut) set_fit(row, fit_in(report_, p, cutter_mm_));
+    if (const auto left = session_.left_in_pockets(); left && static_cast<size_t>(index) < left->size()) {
+      delete row[kLeft];
+      row[kLeft] = volume_cell((*left)[static_cast<size_t>(index)], d_);
+    }
     if (p.narrowest) set(row, kPassage, p.narrowest->width_mm, p.narrowest->approximate);
     set(row, kLargest, p.largest_cutter_mm, p.smallest_is_approximate);
     set(row, kDepth, p.depth_mm);
@@ -246,18 +257,25 @@ class CornerRows {
 
 void Drawer::fill_corners() {
   QStandardItemModel& model = *corners_.model;
-  std::set<QString> opened;
-  for (int row = 0; row < corners_.proxy->rowCount(); ++row)
-    if (const QModelIndex index = corners_.proxy->index(row, 0); corners_.view->isExpanded(index))
-      opened.insert(index.data().toString());
+  const std::set<QString> opened = opened_rows(corners_.view);
   model.removeRows(0, model.rowCount());
   if (!session_.corners()) return;
   const CornerRows rows(session_, strip_->cutter_mm());
   strip_->grouping() == CutterStrip::Grouping::kByPocket ? rows.by_pocket(model) : rows.by_radius(model);
-  for (int row = 0; row < corners_.proxy->rowCount(); ++row)
-    if (const QModelIndex index = corners_.proxy->index(row, 0); opened.count(index.data().toString()) > 0)
-      corners_.view->expand(index);
+  open_rows(corners_.view, opened);
   fit_columns(corners_.view);
+}
+
+// In the cells alone, so that what is selected stays so. While the slider is dragged nothing is known.
+void Drawer::refill_left() {
+  const auto left = session_.left_in_pockets();
+  if (!left) return;
+  for (int row = 0; row < corners_.model->rowCount(); ++row) {
+    const QVariant pocket = corners_.model->item(row, kName)->data(kPocketRole);
+    if (pocket.isValid() && static_cast<size_t>(pocket.toInt()) < left->size())
+      corners_.model->setItem(row, kLeft,
+                              volume_cell((*left)[static_cast<size_t>(pocket.toInt())], session_.job().display));
+  }
 }
 
 }  // namespace anvil::app

@@ -1,9 +1,11 @@
 // The drawer's table of holes, slots and the patterns they make.
+#include <QSortFilterProxyModel>
 #include <QStandardItemModel>
 #include <QTreeView>
 
 #include "app/panels/drawer.h"
 #include "app/panels/drawer_cells.h"
+#include "app/panels/hole_rows.h"
 #include "geom/primitives.h"
 #include "inspect/standard_sizes.h"
 
@@ -49,84 +51,143 @@ QString pattern_words(const HolePattern& pattern, const Display& d) {
   return text;
 }
 
+class HoleTable {
+ public:
+  HoleTable(const Session& session, const HoleReport& report)
+      : session_(session), report_(report), d_(session.job().display) {}
+
+  void fill(QStandardItemModel& model) const {
+    for (size_t i = 0; i < report_.holes.size(); ++i) model.appendRow(hole_row(i));
+    for (size_t i = 0; i < report_.slots.size(); ++i) model.appendRow(slot_row(i));
+    for (size_t i = 0; i < report_.patterns.size(); ++i) model.appendRow(pattern_row(i));
+  }
+
+ private:
+  [[nodiscard]] QStandardItem* mm(double v) const { return number(v, format_length(v, d_)); }
+  [[nodiscard]] QString text(double v) const { return QString::fromStdString(format_length(v, d_)); }
+  static QStandardItem* along(const gp_Dir& direction) {
+    return words(QString::fromStdString(direction_text(direction)));
+  }
+  [[nodiscard]] QList<QStandardItem*> row_of(const std::string& name, double size, double depth,
+                                             const gp_Pnt& at, const gp_Dir& axis, const QString& form,
+                                             const QString& could_be) const {
+    return {words(QString::fromStdString(name)), mm(size),    mm(depth),  mm(at.X()), mm(at.Y()), mm(at.Z()),
+            along(axis),                         words(form), words(could_be)};
+  }
+  static void own(QStandardItem* first, const std::vector<int>& faces, int number) {
+    first->setEditable(true);
+    first->setData(number, kHoleRole);
+    first->setData(face_list(faces), kFacesRole);
+    if (!faces.empty()) first->setData(QVariantList{faces.front()}, kPicksRole);
+  }
+
+  [[nodiscard]] QList<QStandardItem*> hole_row(size_t index) const {
+    const Hole& h = report_.holes[index];
+    auto row = row_of(h.name, h.diameter_mm, h.depth_mm, h.entry, h.axis, hole_words(report_, h, d_),
+                      h.round ? QString::fromStdString(could_be_text(h.diameter_mm)) : QString());
+    own(row.front(), h.faces, static_cast<int>(index));
+    row.front()->appendRow(words(QString()));  // the rest is filled in when it is opened
+    return row;
+  }
+
+  [[nodiscard]] QList<QStandardItem*> slot_row(size_t index) const {
+    const Slot& s = report_.slots[index];
+    const QString form = QObject::tr("slot %1 × %2%3")
+                             .arg(text(s.width_mm), text(s.length_mm),
+                                  s.through    ? QObject::tr(" through")
+                                  : s.open_end ? QObject::tr(", open at one end")
+                                               : QString());
+    auto row = row_of(s.name, s.width_mm, s.depth_mm, midpoint(s.centre_a, s.centre_b), s.axis, form, {});
+    own(row.front(), s.faces, static_cast<int>(report_.holes.size() + index));
+    return row;
+  }
+
+  // With its holes under it: how far each is off, and the move that would mend it.
+  [[nodiscard]] QList<QStandardItem*> pattern_row(size_t index) const {
+    const HolePattern& pattern = report_.patterns[index];
+    QVariantList all, picks;
+    auto* name = words(QObject::tr("pattern %1").arg(index + 1));
+    for (size_t k = 0; k < pattern.holes.size(); ++k) {
+      const Hole& hole = report_.holes[static_cast<size_t>(pattern.holes[k])];
+      for (const int face : hole.faces) all << face;
+      if (!hole.faces.empty()) picks << hole.faces.front();
+      const HoleDeviation& off = pattern.deviations[k];
+      const QString mend = QObject::tr("%1 along, %2 across; to mend: X %3  Y %4  Z %5")
+                               .arg(text(off.along_mm), text(off.across_mm), text(off.mend.X()),
+                                    text(off.mend.Y()), text(off.mend.Z()));
+      auto row = row_of(hole.name, hole.diameter_mm, hole.depth_mm, hole.entry, hole.axis, mend, {});
+      row.front()->setData(face_list(hole.faces), kFacesRole);
+      if (!hole.faces.empty()) row.front()->setData(QVariantList{hole.faces.front()}, kPicksRole);
+      name->appendRow(row);
+    }
+    name->setData(all, kFacesRole);
+    name->setData(picks, kPicksRole);
+    name->setData(static_cast<int>(index), kPatternRole);
+    return {name, words({}), words({}), mm(pattern.centre.X()), mm(pattern.centre.Y()), mm(pattern.centre.Z()),
+            along(pattern.normal), words(pattern_words(pattern, d_)), words({})};
+  }
+
+  const Session& session_;
+  const HoleReport& report_;
+  const Display& d_;
+};
+
 }  // namespace
 
 void Drawer::fill_holes() {
   QStandardItemModel& model = *holes_.model;
+  const std::set<QString> opened = opened_rows(holes_.view);
   model.removeRows(0, model.rowCount());
   if (!session_.holes()) return;
-  const Display& d = session_.job().display;
   const HoleReport report =
       moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
-  const auto mm = [&](double v) { return number(v, format_length(v, d)); };
-  for (const Hole& h : report.holes) {
-    QList<QStandardItem*> row{
-        words(QString::fromStdString(h.name)),
-        mm(h.diameter_mm),
-        mm(h.depth_mm),
-        mm(h.entry.X()),
-        mm(h.entry.Y()),
-        mm(h.entry.Z()),
-        words(QString::fromStdString(direction_text(h.axis))),
-        words(hole_words(report, h, d)),
-        words(h.round ? QString::fromStdString(could_be_text(h.diameter_mm)) : QString())};
-    row.front()->setData(face_list(h.faces), kFacesRole);
-    model.appendRow(row);
-  }
-  for (const Slot& s : report.slots) {
-    const gp_Pnt middle = midpoint(s.centre_a, s.centre_b);
-    const QString form = tr("slot %1 × %2%3")
-                             .arg(QString::fromStdString(format_length(s.width_mm, d)),
-                                  QString::fromStdString(format_length(s.length_mm, d)),
-                                  s.through ? tr(" through") : QString());
-    QList<QStandardItem*> row{words(QString::fromStdString(s.name)),
-                              mm(s.width_mm),
-                              mm(s.depth_mm),
-                              mm(middle.X()),
-                              mm(middle.Y()),
-                              mm(middle.Z()),
-                              words(QString::fromStdString(direction_text(s.axis))),
-                              words(form)};
-    row.front()->setData(face_list(s.faces), kFacesRole);
-    model.appendRow(row);
-  }
-  add_patterns(report);
+  HoleTable(session_, report).fill(model);
+  open_rows(holes_.view, opened);
   fit_columns(holes_.view);
 }
 
-// Each pattern with its holes under it: how far each is off, and the move that would mend it.
-void Drawer::add_patterns(const HoleReport& report) {
-  const Display& d = session_.job().display;
-  const auto mm = [&](double v) { return number(v, format_length(v, d)); };
-  const auto text = [&](double v) { return QString::fromStdString(format_length(v, d)); };
-  for (size_t i = 0; i < report.patterns.size(); ++i) {
-    const HolePattern& pattern = report.patterns[i];
-    QVariantList all;
-    auto* name = words(tr("pattern %1").arg(i + 1));
-    for (size_t k = 0; k < pattern.holes.size(); ++k) {
-      const Hole& hole = report.holes[pattern.holes[k]];
-      for (const int face : hole.faces) all << face;
-      const HoleDeviation& off = pattern.deviations[k];
-      const QString mend = tr("%1 along, %2 across; to mend: X %3  Y %4  Z %5")
-                               .arg(text(off.along_mm), text(off.across_mm), text(off.mend.X()),
-                                    text(off.mend.Y()), text(off.mend.Z()));
-      QList<QStandardItem*> row{words(QString::fromStdString(hole.name)),
-                                mm(hole.diameter_mm),
-                                mm(hole.depth_mm),
-                                mm(hole.entry.X()),
-                                mm(hole.entry.Y()),
-                                mm(hole.entry.Z()),
-                                words(QString::fromStdString(direction_text(hole.axis))),
-                                words(mend)};
-      row.front()->setData(face_list(hole.faces), kFacesRole);
-      name->appendRow(row);
+// The first time a hole's row is opened.
+void Drawer::fill_hole_details(const QModelIndex& opened) {
+  const QModelIndex at = holes_.proxy->mapToSource(opened.siblingAtColumn(0));
+  QStandardItem* row = holes_.model->itemFromIndex(at);
+  if (!row || !session_.holes() || !row->data(kHoleRole).isValid()) return;
+  const bool is_filled = row->rowCount() != 1 || !row->child(0)->text().isEmpty();
+  const auto hole = static_cast<size_t>(row->data(kHoleRole).toInt());
+  if (is_filled || hole >= session_.holes()->holes.size()) return;
+  const bool was_following = std::exchange(following_, true);
+  row->removeRows(0, 1);
+  const HoleReport report =
+      moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
+  add_hole_details(*row, session_, report, hole);
+  following_ = was_following;
+}
+
+void Drawer::take_hole_name(const QStandardItem& cell) {
+  if (cell.column() != 0 || !cell.data(kHoleRole).isValid() || !session_.holes()) return;
+  const int number = cell.data(kHoleRole).toInt();
+  const int holes = static_cast<int>(session_.holes()->holes.size());
+  const HoleOrSlot which{number >= holes, number >= holes ? number - holes : number};
+  // The model is filled anew by what follows, and this cell with it.
+  QMetaObject::invokeMethod(
+      this, [this, which, name = cell.text()] { session_.rename_hole(which, name); }, Qt::QueuedConnection);
+}
+
+bool Drawer::rename_current() {
+  if (!is_open() || !holes_.view->isVisible() || !holes_.view->hasFocus()) return false;
+  const QModelIndex current = holes_.view->currentIndex().siblingAtColumn(0);
+  if (!current.data(kHoleRole).isValid()) return false;
+  holes_.view->edit(current);
+  return true;
+}
+
+void Drawer::pick_selected() {
+  const PartPtr part = session_.part();
+  if (!part) return;
+  for (const QModelIndex& row : holes_.view->selectionModel()->selectedRows())
+    for (const QVariant& face : row.data(kPicksRole).toList()) {
+      const Reference hole{describe(*part, session_.part_entry(), TopologyKind::kFace, face.toInt()), {}};
+      if (!session_.is_picked(hole)) session_.add_pick(hole);
     }
-    name->setData(all, kFacesRole);
-    name->setData(static_cast<int>(i), kPatternRole);
-    holes_.model->appendRow(
-        {name, words({}), words({}), mm(pattern.centre.X()), mm(pattern.centre.Y()), mm(pattern.centre.Z()),
-         words(QString::fromStdString(direction_text(pattern.normal))), words(pattern_words(pattern, d))});
-  }
 }
 
 }  // namespace anvil::app

@@ -42,14 +42,14 @@ Solution told(const HolePattern& pattern, const HoleReport& report, const Inputs
                                off.mend.Magnitude(),
                                from,
                                from.Translated(off.mend),
-                               {{"along", Kind::kDistance, off.along_mm},
-                                {"across", Kind::kDistance, off.across_mm},
+                               {{"along", Kind::kDistance, std::abs(off.along_mm)},
+                                {"across", Kind::kDistance, std::abs(off.across_mm)},
                                 {"pitch", Kind::kDistance, pattern.pitch_mm}}};
   solution.key = pattern_name(pattern.kind);
   const char* pitch = pattern.kind == HolePattern::Kind::kCircle ? "Ø" : "pitch";
   solution.note = fmt::format("{}, {} {}: {} is {} along, {} across", solution.key, pitch,
-                              mm(pattern.pitch_mm), report.holes[hole].name, mm(off.along_mm),
-                              mm(off.across_mm));
+                              mm(pattern.pitch_mm), report.holes[hole].name, mm(std::abs(off.along_mm)),
+                              mm(std::abs(off.across_mm)));
   solution.worst_role = hole;
   return solution;
 }
@@ -79,8 +79,14 @@ Solutions line_up_of(const Inputs& in) {
 
 Construction measure_line_up() {
   Construction c = measuring("measure.line-up", "Line-up of {all}: how far each is off, and the move that mends it",
-                             {Need::kHole, Need::kHole, Need::kHole}, 6, line_up_of);
+                             {Need::kHole, Need::kHole, Need::kHole}, 8, line_up_of);
   c.repeats = true;
+  // Likely where they nearly make a pattern.
+  c.rank_for = [](const Inputs& in) {
+    constexpr double kNearly_mm = 1;
+    const auto solutions = line_up_of(in);
+    return solutions && std::get<Measurement>(solutions->front().value).value < kNearly_mm ? 8 : 42;
+  };
   return c;
 }
 

@@ -1,40 +1,21 @@
 #include "inspect/hole_surroundings.h"
 
-#include <BRepBndLib.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRep_Builder.hxx>
 #include <IntCurvesFace_Intersector.hxx>
 #include <ShapeAnalysis_Surface.hxx>
-#include <boost/geometry.hpp>
-#include <boost/geometry/index/rtree.hpp>
 #include <map>
 #include <set>
 
 #include "geom/guard.h"
+#include "geom/nearest.h"
 #include "geom/primitives.h"
+#include "inspect/box_tree.h"
 #include "part/ray_caster.h"
 
 namespace anvil {
 namespace {
-
-namespace bg = boost::geometry;
-using BoxPoint = bg::model::point<double, 3, bg::cs::cartesian>;
-using Box = bg::model::box<BoxPoint>;
-using BoxTree = bg::index::rtree<std::pair<Box, int>, bg::index::rstar<16>>;
-
-Box box_of(const TopoDS_Shape& shape) {
-  Bnd_Box box;
-  BRepBndLib::Add(shape, box, false);
-  if (box.IsVoid()) return Box(BoxPoint(0, 0, 0), BoxPoint(0, 0, 0));
-  const gp_Pnt low = box.CornerMin(), high = box.CornerMax();
-  return Box(BoxPoint(low.X(), low.Y(), low.Z()), BoxPoint(high.X(), high.Y(), high.Z()));
-}
-
-Box box_between(const gp_Pnt& a, const gp_Pnt& b) {
-  return Box(BoxPoint(std::min(a.X(), b.X()), std::min(a.Y(), b.Y()), std::min(a.Z(), b.Z())),
-             BoxPoint(std::max(a.X(), b.X()), std::max(a.Y(), b.Y()), std::max(a.Z(), b.Z())));
-}
 
 double deepest_mm(const Hole& hole) {
   if (hole.through) return hole.depth_mm;
@@ -46,28 +27,11 @@ gp_Pnt deepest_point(const Hole& hole) {
   return hole.entry.Translated(gp_Vec(hole.axis) * -deepest_mm(hole));
 }
 
-// The nearest points of two lengths of line.
-std::pair<gp_Pnt, gp_Pnt> nearest_points(const gp_Pnt& a0, const gp_Pnt& a1, const gp_Pnt& b0,
-                                         const gp_Pnt& b1) {
-  // Ericson, Real-Time Collision Detection, 5.1.9.
-  const gp_Vec a(a0, a1), b(b0, b1), between(b0, a0);
-  const double aa = a.Dot(a), bb = b.Dot(b), ab = a.Dot(b), ar = a.Dot(between), br = b.Dot(between);
-  const auto within = [](double x) { return std::clamp(x, 0.0, 1.0); };
-  const double square = aa * bb - ab * ab;
-  double s = square > 1e-12 * aa * bb ? within((ab * br - ar * bb) / square) : 0;
-  double t = bb > 0 ? (ab * s + br) / bb : 0;
-  if (t < 0 || t > 1) {
-    t = within(t);
-    s = aa > 0 ? within((ab * t - ar) / aa) : 0;
-  }
-  return {a0.Translated(a * s), b0.Translated(b * t)};
-}
-
 class Surveyor {
  public:
   Surveyor(const Part& part, const HoleReport& report)
       : part_(part), topology_(part.topology()), report_(report), hole_of_(topology_.faces.size(), -1) {
-    std::vector<std::pair<Box, int>> faces, axes;
+    std::vector<std::pair<Box3, int>> faces, axes;
     for (size_t i = 0; i < topology_.faces.size(); ++i)
       if (topology_.faces[i].surface.kind != SurfaceKind::kMesh)
         faces.emplace_back(box_of(topology_.faces[i].face), static_cast<int>(i));
@@ -99,21 +63,20 @@ class Surveyor {
   [[nodiscard]] std::optional<NextHole> next_to(int index) const {
     const Hole& hole = report_.holes[index];
     const gp_Pnt bottom = deepest_point(hole);
-    const Box box = box_between(hole.entry, bottom);
+    const Box3 box = box_between(hole.entry, bottom);
     std::optional<NextHole> next;
     double nearest = 1e300;
-    for (auto it = axes_.qbegin(bg::index::nearest(box, axes_.size())); it != axes_.qend(); ++it) {
-      if (bg::distance(box, it->first) >= nearest) break;
-      if (it->second == index) continue;
-      const Hole& other = report_.holes[it->second];
+    nearest_first(axes_, box, [&](double at_least, int candidate) {
+      if (at_least >= nearest) return false;
+      const Hole& other = report_.holes[candidate];
       const auto [a, b] = nearest_points(hole.entry, bottom, other.entry, deepest_point(other));
       const double apart = a.Distance(b);
-      if (apart >= nearest) continue;
+      if (candidate == index || apart >= nearest) return true;
       nearest = apart;
-      const gp_Ax1 line(other.entry, other.axis);
-      const double beside = distance(line, hole.entry);
-      next = NextHole{it->second, parallel(hole.axis, other.axis, 1e-4) && beside > 1e-3 ? beside : apart};
-    }
+      const double beside = distance(gp_Ax1(other.entry, other.axis), hole.entry);
+      next = NextHole{candidate, parallel(hole.axis, other.axis, 1e-4) && beside > 1e-3 ? beside : apart};
+      return true;
+    });
     return next;
   }
 
@@ -121,7 +84,7 @@ class Surveyor {
   const BoxTree& rims_of(int patch) {
     const auto [at, is_new] = rims_.try_emplace(patch);
     if (!is_new) return at->second;
-    std::vector<std::pair<Box, int>> rims;
+    std::vector<std::pair<Box3, int>> rims;
     for (const int edge : topology_.patches[patch].border) {
       const EdgeInfo& info = topology_.edges[edge];
       const auto is_bore = [&](int face) { return face >= 0 && hole_of_[face] != -1; };
@@ -151,13 +114,13 @@ class Surveyor {
     const TopoDS_Vertex centre = BRepBuilderAPI_MakeVertex(hole.entry);
     const BoxPoint at(hole.entry.X(), hole.entry.Y(), hole.entry.Z());
     for (const int patch : mouths_of(hole)) {
-      const BoxTree& rims = rims_of(patch);
-      for (auto it = rims.qbegin(bg::index::nearest(at, rims.size())); it != rims.qend(); ++it) {
-        if (nearest && bg::distance(at, it->first) >= nearest->distance_mm) break;
-        const BRepExtrema_DistShapeShape apart(centre, topology_.edges[it->second].edge);
-        if (!apart.IsDone() || (nearest && apart.Value() >= nearest->distance_mm)) continue;
-        nearest = EdgeDistance{apart.Value(), it->second, apart.PointOnShape2(1)};
-      }
+      nearest_first(rims_of(patch), at, [&](double at_least, int edge) {
+        if (nearest && at_least >= nearest->distance_mm) return false;
+        const BRepExtrema_DistShapeShape apart(centre, topology_.edges[edge].edge);
+        if (apart.IsDone() && (!nearest || apart.Value() < nearest->distance_mm))
+          nearest = EdgeDistance{apart.Value(), edge, apart.PointOnShape2(1)};
+        return true;
+      });
     }
     return nearest;
   }
@@ -208,22 +171,23 @@ class Surveyor {
         if (const int across = topology_.edges[edge].other_face(face); across >= 0)
           touching.insert(patch_of(across));
     }
-    const Box box = box_of(bore);
+    const Box3 box = box_of(bore);
     std::optional<WallThickness> thinnest;
-    for (auto it = faces_.qbegin(bg::index::nearest(box, faces_.size())); it != faces_.qend(); ++it) {
-      if (thinnest && bg::distance(box, it->first) >= thinnest->thickness_mm) break;
-      const FaceInfo& other = topology_.faces[it->second];
-      if (other.body != hole.body || touching.count(other.patch)) continue;
+    nearest_first(faces_, box, [&](double at_least, int face) {
+      if (thinnest && at_least >= thinnest->thickness_mm) return false;
+      const FaceInfo& other = topology_.faces[face];
+      if (other.body != hole.body || touching.count(other.patch)) return true;
       const BRepExtrema_DistShapeShape apart(bore, other.face);
       if (!apart.IsDone() || apart.Value() < 1e-6 || (thinnest && apart.Value() >= thinnest->thickness_mm))
-        continue;
+        return true;
       for (int i = 1; i <= apart.NbSolution(); ++i) {
         const gp_Pnt from = apart.PointOnShape1(i), to = apart.PointOnShape2(i);
-        if (!through_material(hole, from, it->second, to)) continue;
-        thinnest = WallThickness{apart.Value(), it->second, from, to};
+        if (!through_material(hole, from, face, to)) continue;
+        thinnest = WallThickness{apart.Value(), face, from, to};
         break;
       }
-    }
+      return true;
+    });
     return thinnest;
   }
 

@@ -2,6 +2,8 @@
 
 #include <Bnd_Box.hxx>
 #include <algorithm>
+#include <boost/geometry.hpp>
+#include <boost/geometry/geometries/point_xy.hpp>
 #include <cmath>
 
 #include "base/tolerance.h"
@@ -37,6 +39,28 @@ std::vector<double> ends(const Part& part, const gp_Ax2& frame, const MeshSlicer
     nearest *= 2;
   }
   return kept;
+}
+
+using FlatIntPoint = boost::geometry::model::d2::point_xy<double>;
+
+// The same outlines with as few points as stay within a distance (Douglas and Peucker).
+ClipperLib::Paths simplified(const ClipperLib::Paths& paths, double within) {
+  ClipperLib::Paths result;
+  for (const ClipperLib::Path& path : paths) {
+    boost::geometry::model::linestring<FlatIntPoint> closed, thin;
+    for (const ClipperLib::IntPoint& p : path)
+      closed.emplace_back(static_cast<double>(p.X), static_cast<double>(p.Y));
+    if (!closed.empty()) closed.push_back(closed.front());
+    boost::geometry::simplify(closed, thin, within);
+    if (thin.size() < 4) {
+      result.push_back(path);
+      continue;
+    }
+    thin.pop_back();
+    ClipperLib::Path& few = result.emplace_back();
+    for (const FlatIntPoint& p : thin) few.emplace_back(std::llround(p.x()), std::llround(p.y()));
+  }
+  return result;
 }
 
 class StackBuilder {
@@ -78,8 +102,7 @@ class StackBuilder {
 
  private:
   void add(const MeshSlicer& slicer, double bottom, double top) {
-    Slab slab{bottom, top, true, stack_.slabs.empty() ? 2 * stack_.arc_mm : stack_.slabs.back().bound_mm,
-              {},     {},  {}};
+    Slab slab{bottom, top, true, std::max(above_bound_mm_, 2 * stack_.arc_mm), {}, {}, {}};
     MeshSlicer::Slice slice = slicer.at((bottom + top) / 2);
     stack_.complete = stack_.complete && slice.complete;
     ClipperLib::Clipper joined, joined_coarse;
@@ -94,15 +117,28 @@ class StackBuilder {
       for (const int face : outline.faces) slab.bound_mm = std::max(slab.bound_mm, bounds_[face]);
       slab.outlines.push_back(std::move(outline));
     }
-    if (!stack_.slabs.empty()) {
-      joined.AddPaths(stack_.slabs.back().blocked, ClipperLib::ptSubject, true);
-      joined_coarse.AddPaths(stack_.slabs.back().coarse, ClipperLib::ptSubject, true);
-    }
-    joined.Execute(ClipperLib::ctUnion, slab.blocked, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
-    joined_coarse.Execute(ClipperLib::ctUnion, slab.coarse, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
-    for (ClipperLib::Paths* paths : {&slab.blocked, &slab.coarse}) ClipperLib::CleanPolygons(*paths);
+    joined.AddPaths(above_, ClipperLib::ptSubject, true);
+    joined_coarse.AddPaths(above_coarse_, ClipperLib::ptSubject, true);
+    joined.Execute(ClipperLib::ctUnion, above_, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    joined_coarse.Execute(ClipperLib::ctUnion, above_coarse_, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    for (ClipperLib::Paths* paths : {&above_, &above_coarse_}) ClipperLib::CleanPolygons(*paths);
+    above_bound_mm_ = slab.bound_mm;
+    take_simplified(slab);
     stack_.bound_mm = std::max(stack_.bound_mm, slab.bound_mm);
     stack_.slabs.push_back(std::move(slab));
+  }
+
+  // Where the mesh is the coarser one anyway, sections of leaning faces that lie over each other have points
+  // without number; a tenth of what the mesh is off costs nothing. The union is made of all of them, so that
+  // nothing adds up.
+  void take_simplified(Slab& slab) const {
+    slab.blocked = above_;
+    slab.coarse = above_coarse_;
+    const double within = std::min(slab.bound_mm / 10, stack_.coarse_mm);
+    if (within < 4 * stack_.arc_mm) return;
+    slab.blocked = simplified(above_, within * stack_.per_mm);
+    slab.coarse = simplified(above_coarse_, within * stack_.per_mm);
+    slab.bound_mm += within;
   }
 
   // Every few points of an arc, and both of its ends.
@@ -138,6 +174,8 @@ class StackBuilder {
   const std::vector<bool>& filled_;
   const Progress& progress_;
   SectionStack stack_;
+  ClipperLib::Paths above_, above_coarse_;  // what stands at the level looked at, or above
+  double above_bound_mm_ = 0;
   std::vector<double> bounds_;  // by face
   double extent_ = 1;
 };

@@ -25,6 +25,10 @@ struct PlaneCheck {
   std::vector<HoleReach> reach;  // of each hole
 };
 
+// Setups, names and axes alone, of the planes that check_planes() would look at.
+std::vector<PlaneCheck> planes_to_check(const Job& job, const Evaluation& evaluation);
+bool same_planes(const std::vector<PlaneCheck>& a, const std::vector<PlaneCheck>& b);  // in what these tell
+
 // In the order of the setups and their planes; planes that have no frame are left out. Margin and holder are
 // the job's. `holes` in part coordinates. Corners along one axis are looked for once. Refuses when cancelled.
 Result<std::vector<PlaneCheck>> check_planes(const Job& job, const Evaluation& evaluation,

@@ -8,7 +8,8 @@
 namespace anvil {
 namespace {
 
-// Letters that the format has no byte for are written by their number; the diameter sign has its own code.
+// In Windows-1252, as the header says; letters it has no byte for by their number, and the diameter sign by its
+// own code.
 std::string in_dxf(const std::string& utf8) {
   std::string text;
   for (size_t i = 0; i < utf8.size();) {
@@ -21,6 +22,7 @@ std::string in_dxf(const std::string& utf8) {
     char number[16];
     if (code == 0xD8) text += "%%c";
     else if (code >= 0x20 && code < 0x7F) text += static_cast<char>(code);
+    else if (code >= 0xA0 && code <= 0xFF) text += static_cast<char>(code);
     else if (code >= 0x80 && code <= 0xFFFF) {
       std::snprintf(number, sizeof number, "\\U+%04X", code);
       text += number;
@@ -36,6 +38,8 @@ class Writer {
 
   void write() {
     dxf_.writeHeader(out_);
+    out_.dxfString(9, "$DWGCODEPAGE");
+    out_.dxfString(3, "ANSI_1252");
     out_.dxfString(9, "$INSUNITS");
     out_.dxfInt(70, drawing_.unit == Unit::kInch ? 1 : 4);
     out_.sectionEnd();

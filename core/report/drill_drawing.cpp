@@ -20,12 +20,12 @@ namespace {
 
 constexpr double kAlong_rad = 1e-3;
 // Of paper.
-constexpr double kLetter_mm = 2.5, kLine_mm = 4.5, kMargin_mm = 10;
+constexpr double kLetter_mm = 2.5, kLine_mm = 4.5, kMargin_mm = 10, kRoomForName_mm = 13;
 
 // ISO 5455.
 constexpr double kScales[] = {50, 20, 10, 5, 2, 1, 0.5, 0.2, 0.1, 0.05, 0.02, 0.01, 0.005, 0.002, 0.001};
-// ISO 5457, A4 to A0, upright on their short side.
-constexpr std::array<double, 2> kSheets[] = {{297, 210}, {420, 297}, {594, 420}, {841, 594}, {1189, 841}};
+// ISO 5457, A4 to A1.
+constexpr std::array<double, 2> kSheets[] = {{297, 210}, {420, 297}, {594, 420}, {841, 594}};
 
 using Row = std::vector<std::string>;
 
@@ -141,7 +141,10 @@ class DrillDrawer {
     const Handle(HLRBRep_PolyAlgo) hiding = new HLRBRep_PolyAlgo;
     for (const Body& body : part_.bodies())
       if (body.kind != BodyKind::kMesh) hiding->Load(body.shape);
-    hiding->Projector(HLRAlgo_Projector(in_part));
+    // The algorithm does not heed where the view's origin lies.
+    const gp_Ax2 at_origin(gp_Pnt(0, 0, 0), in_part.Direction(), in_part.XDirection());
+    const gp_Pnt zero = read_in(at_origin, in_part.Location());
+    hiding->Projector(HLRAlgo_Projector(at_origin));
     hiding->Update();
     HLRBRep_PolyHLRToShape seen;
     seen.Update(hiding);
@@ -152,7 +155,7 @@ class DrillDrawer {
         TopExp::Vertices(TopoDS::Edge(it.Current()), first, last);
         if (first.IsNull() || last.IsNull()) continue;
         const gp_Pnt a = BRep_Tool::Pnt(first), b = BRep_Tool::Pnt(last);
-        const gp_Pnt2d from(a.X(), a.Y()), to(b.X(), b.Y());
+        const gp_Pnt2d from(a.X() - zero.X(), a.Y() - zero.Y()), to(b.X() - zero.X(), b.Y() - zero.Y());
         if (!is_on_a_circle(from, to)) drawing_.strokes.push_back({Layer::kPart, {from, to}});
       }
     }
@@ -163,7 +166,7 @@ class DrillDrawer {
     for (const Row& row : all_rows())
       for (size_t i = 0; i < row.size(); ++i) {
         if (widths.size() <= i) widths.push_back(0);
-        widths[i] = std::max(widths[i], (static_cast<double>(letters(row[i])) + 2) * kLetter_mm * 0.72);
+        widths[i] = std::max(widths[i], (static_cast<double>(letters(row[i])) + 2) * kLetter_mm * 0.8);
       }
     return widths;
   }
@@ -173,39 +176,74 @@ class DrillDrawer {
     return rows;
   }
 
-  // The smallest sheet on which the table stands beside the part, and the largest scale that leaves it room.
-  void choose_sheet() {
+  // What is drawn, in the view's mm; with the zero, unless it lies so far off that the part would be small.
+  void measure() {
     Bnd_Box2d box;
     for (const Drawing::Stroke& stroke : drawing_.strokes)
       for (const gp_Pnt2d& p : stroke.points) box.Add(p);
     for (const Drawing::Circle& c : drawing_.circles)
       for (const gp_Vec2d& r : {gp_Vec2d(c.radius_mm, c.radius_mm), gp_Vec2d(-c.radius_mm, -c.radius_mm)})
         box.Add(c.centre.Translated(r));
-    box.Add(gp_Pnt2d(0, 0));  // the zero is drawn too
     double x0, y0, x1, y1;
     box.Get(x0, y0, x1, y1);
-    table_mm_ = 0;
-    for (const double width : column_widths()) table_mm_ += width;
-    const double table_height = (static_cast<double>(rows_.size()) + 6) * kLine_mm;
-    double width = 0, height = 0;
-    for (const auto& sheet : kSheets) {
-      width = sheet[0];
-      height = sheet[1];
-      if (table_height <= height - 2 * kMargin_mm && table_mm_ <= 0.62 * width) break;
-    }
-    height = std::max(height, table_height + 2 * kMargin_mm);
-    const double room_x = std::max(width * 0.3, width - 4 * kMargin_mm - table_mm_),
-                 room_y = height - 5 * kMargin_mm;
-    drawing_.scale = kScales[std::size(kScales) - 1];
-    for (const double scale : kScales)
-      if ((x1 - x0) * scale <= room_x && (y1 - y0) * scale <= room_y) {
-        drawing_.scale = scale;
+    const double near = 0.3 * std::hypot(x1 - x0, y1 - y0);
+    zero_is_near_ = x0 < near && x1 > -near && y0 < near && y1 > -near;
+    if (zero_is_near_) box.Add(gp_Pnt2d(0, 0));
+    box.Get(x0, y0, x1, y1);
+    low_ = gp_Pnt2d(x0, y0);
+    size_ = gp_Vec2d(x1 - x0, y1 - y0);
+    for (size_t i = 0; i < marks_.size(); ++i)
+      for (size_t k = 0; k < i; ++k) spacing_mm_ = std::min(spacing_mm_, marks_[i].at.Distance(marks_[k].at));
+  }
+
+  struct Layout {
+    double width_mm = 0, height_mm = 0, scale = 0;
+    bool table_below = false;
+  };
+
+  // The larger of the two: the table beside the part, or below it; nothing where neither has room.
+  [[nodiscard]] std::optional<Layout> layout_on(double width_mm, double height_mm) const {
+    std::optional<Layout> best;
+    for (const bool below : {false, true}) {
+      const double room_x = width_mm - 4 * kMargin_mm - (below ? 0 : table_mm_),
+                   room_y = height_mm - 5 * kMargin_mm - (below ? table_height_mm_ : 0);
+      if (table_mm_ > width_mm - 2 * kMargin_mm || table_height_mm_ > height_mm - 2 * kMargin_mm) continue;
+      for (const double scale : kScales) {
+        if (size_.X() * scale > room_x || size_.Y() * scale > room_y) continue;
+        if (!best || scale > best->scale) best = Layout{width_mm, height_mm, scale, below};
         break;
       }
-    drawing_.sheet_width_mm = std::max(width, 4 * kMargin_mm + table_mm_ + (x1 - x0) * drawing_.scale);
-    drawing_.sheet_height_mm = height;
-    const double spare_y = (height - (y1 - y0) * drawing_.scale) / 2;
-    drawing_.low = gp_Pnt2d(x0 - 1.5 * kMargin_mm / drawing_.scale, y0 - spare_y / drawing_.scale);
+    }
+    return best;
+  }
+
+  // The smallest sheet on which the names have room between the holes.
+  void choose_sheet() {
+    measure();
+    table_mm_ = 0;
+    for (const double width : column_widths()) table_mm_ += width;
+    table_height_mm_ = (static_cast<double>(rows_.size() + elsewhere_.size() / 12) + 5) * kLine_mm;
+    std::optional<Layout> chosen;
+    for (const auto& [width, height] : kSheets) {
+      if (const auto layout = layout_on(width, height)) chosen = layout;
+      if (chosen && spacing_mm_ * chosen->scale >= kRoomForName_mm) break;
+    }
+    // A table longer than any sheet makes its own.
+    if (!chosen)
+      chosen = Layout{std::max(kSheets[1][0], 6 * kMargin_mm + 1.6 * table_mm_),
+                      table_height_mm_ + 2 * kMargin_mm,
+                      std::min(1.0, 0.55 * table_mm_ / std::max(size_.X(), size_.Y())), false};
+    drawing_.scale = chosen->scale;
+    drawing_.sheet_width_mm = chosen->width_mm;
+    drawing_.sheet_height_mm = chosen->height_mm;
+    table_below_ = chosen->table_below;
+    // In the middle of the room it has.
+    const double room_x = chosen->width_mm - (table_below_ ? 0 : table_mm_ + kMargin_mm),
+                 room_y = chosen->height_mm - (table_below_ ? table_height_mm_ : 0),
+                 from_y = table_below_ ? table_height_mm_ : 0;
+    const double x = (room_x - size_.X() * chosen->scale) / 2,
+                 y = from_y + (room_y - size_.Y() * chosen->scale) / 2;
+    drawing_.low = low_.Translated(gp_Vec2d(-x, -y) / chosen->scale);
   }
 
   [[nodiscard]] gp_Pnt2d on_sheet(double x_mm, double y_mm) const {
@@ -217,13 +255,15 @@ class DrillDrawer {
 
   void draw_names() {
     const double off = 0.8 / drawing_.scale;
+    const double letter = std::clamp(0.3 * spacing_mm_ * drawing_.scale, 1.0, kLetter_mm);
     for (const Mark& mark : marks_) {
       const double beside = mark.radius_mm * 0.7072 + off;
-      write(Layer::kNames, mark.at.Translated(gp_Vec2d(beside, beside)), mark.name);
+      write(Layer::kNames, mark.at.Translated(gp_Vec2d(beside, beside)), mark.name, letter);
     }
   }
 
   void draw_zero() {
+    if (!zero_is_near_) return;
     const double arm = 8 / drawing_.scale, head = 1.2 / drawing_.scale;
     const gp_Pnt2d zero(0, 0);
     for (const auto& [way, name] : {std::pair(gp_Dir2d(1, 0), "X"), std::pair(gp_Dir2d(0, 1), "Y")}) {
@@ -243,7 +283,7 @@ class DrillDrawer {
   void draw_table() {
     const std::vector<double> widths = column_widths();
     const double left = drawing_.sheet_width_mm - kMargin_mm - table_mm_;
-    double y = drawing_.sheet_height_mm - kMargin_mm - kLine_mm;
+    double y = (table_below_ ? table_height_mm_ : drawing_.sheet_height_mm - kMargin_mm) - kLine_mm / 2;
     write(Layer::kTable, on_sheet(left, y), drawing_.title, 1.3 * kLetter_mm);
     y -= kLine_mm;
     write(Layer::kTable, on_sheet(left, y),
@@ -264,7 +304,7 @@ class DrillDrawer {
     if (elsewhere_.empty()) return;
     std::string names = "not drawn, for they open otherwise or are not round:";
     for (const std::string& name : elsewhere_) {
-      if (static_cast<double>(letters(names)) * kLetter_mm * 0.72 > table_mm_ - 8 * kLetter_mm) {
+      if (static_cast<double>(letters(names)) * kLetter_mm * 0.8 > table_mm_ - 8 * kLetter_mm) {
         write(Layer::kTable, on_sheet(left, y), names);
         y -= kLine_mm;
         names.clear();
@@ -288,7 +328,11 @@ class DrillDrawer {
   std::vector<Mark> marks_;
   std::vector<Row> rows_;
   std::vector<std::string> elsewhere_;
-  double table_mm_ = 0;
+  gp_Pnt2d low_;
+  gp_Vec2d size_;
+  double spacing_mm_ = 1e6;  // of the two holes that stand closest
+  double table_mm_ = 0, table_height_mm_ = 0;
+  bool zero_is_near_ = false, table_below_ = false;
 };
 
 }  // namespace

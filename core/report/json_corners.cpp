@@ -106,6 +106,8 @@ std::string corners_json(const Part& part, const CornerReport& report, Unit unit
   for (const Pocket& p : report.pockets) pockets.push_back(pocket_json(report, p, in));
   for (const PocketCutters& judged : answers.judged)
     add_cutters(pockets[judged.pocket], judged, answers.cutters, in);
+  for (size_t p = 0; p < answers.left_in_pockets.size(); ++p)
+    pockets[p]["left"] = in.volume(answers.left_in_pockets[p]);
   return text_of({{"unit", unit_name(unit)},
                   {"file", part.source().file_name},
                   {"axis", direction(report.options.axis)},

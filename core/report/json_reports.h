@@ -35,6 +35,7 @@ struct CornerAnswers {
   std::vector<Cutter> cutters;
   std::vector<PocketCutters> judged;
   std::optional<LeftByCutter> left;
+  std::vector<double> left_in_pockets;  // mm³ of each pocket
 };
 std::string corners_json(const Part& part, const CornerReport& report, Unit unit,
                          const CornerAnswers& answers = {});

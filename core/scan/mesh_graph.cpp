@@ -68,22 +68,6 @@ double diagonal_of(const std::vector<gp_Pnt>& nodes) {
 
 // Nearest point of a triangle, by the regions of its corners, edges and inside (C. Ericson, Real-Time
 // Collision Detection, 5.1.5).
-gp_Pnt nearest_of_triangle(const gp_Pnt& p, const gp_Pnt& a, const gp_Pnt& b, const gp_Pnt& c) {
-  const gp_Vec ab(a, b), ac(a, c), ap(a, p), bp(b, p), cp(c, p);
-  const double d1 = ab.Dot(ap), d2 = ac.Dot(ap), d3 = ab.Dot(bp), d4 = ac.Dot(bp), d5 = ab.Dot(cp),
-               d6 = ac.Dot(cp);
-  if (d1 <= 0 && d2 <= 0) return a;
-  if (d3 >= 0 && d4 <= d3) return b;
-  if (d6 >= 0 && d5 <= d6) return c;
-  const double over_c = d1 * d4 - d3 * d2, over_b = d5 * d2 - d1 * d6, over_a = d3 * d6 - d5 * d4;
-  if (over_c <= 0 && d1 >= 0 && d3 <= 0) return a.Translated(ab * (d1 / (d1 - d3)));
-  if (over_b <= 0 && d2 >= 0 && d6 <= 0) return a.Translated(ac * (d2 / (d2 - d6)));
-  if (over_a <= 0 && d4 >= d3 && d5 >= d6)
-    return b.Translated(gp_Vec(b, c) * ((d4 - d3) / ((d4 - d3) + (d5 - d6))));
-  const double whole = over_a + over_b + over_c;
-  return a.Translated(ab * (over_b / whole) + ac * (over_c / whole));
-}
-
 gp_Pnt MeshGraph::centre(int t) const {
   return gp_Pnt((corner(t, 0).XYZ() + corner(t, 1).XYZ() + corner(t, 2).XYZ()) / 3);
 }

@@ -9,6 +9,8 @@
 #include <optional>
 #include <vector>
 
+#include "geom/nearest.h"
+
 namespace anvil {
 
 struct MeshGraph {
@@ -26,8 +28,6 @@ struct MeshGraph {
 
 // Of all triangles of a body, in time n log n.
 MeshGraph mesh_graph(const TopoDS_Shape& mesh);
-
-gp_Pnt nearest_of_triangle(const gp_Pnt& to, const gp_Pnt& a, const gp_Pnt& b, const gp_Pnt& c);
 
 // The triangle nearest to a point, and how far off it is; -1 when there is none. Of a thin wall the side that
 // faces `seen_from` (a direction towards the eye) is taken; where that would be more than a hundredth of the

@@ -3,10 +3,12 @@
 
 #include <QComboBox>
 #include <QDialogButtonBox>
+#include <QFileInfo>
 #include <QPushButton>
 #include <QSlider>
 #include <QTableWidget>
 #include <QTreeView>
+#include <nlohmann/json.hpp>
 
 #include "app/notice_bar.h"
 #include "app/panels/drawer.h"
@@ -15,7 +17,7 @@
 #include "demo/demo_part.h"
 #include "exchange/step_format.h"
 #include "inspect/section_stack.h"
-#include "job/edits.h"
+#include "job/setup_edits.h"
 #include "support/fixtures.h"
 #include "window_driver.h"
 
@@ -120,6 +122,12 @@ TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
            !session().leaving().is_busy();
   }));
   EXPECT_NEAR(session().left()->volume_mm3, left_by_eight(), 0.02 * left_by_eight());
+  // The pockets' shares are all of it; where the cutter fits nothing is left.
+  double shares = 0;
+  for (const double share : *session().left_in_pockets()) shares += share;
+  EXPECT_NEAR(shares, session().left()->volume_mm3, 1e-6 * shares);
+  EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("12.000")), QStringLiteral("Left")),
+            QStringLiteral("0.0"));
   EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("12.000")), QStringLiteral("Fit")),
             QStringLiteral("✓ fits"));
   EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("8.000")), QStringLiteral("Fit")),
@@ -205,6 +213,99 @@ TEST_F(InspectionWindow, HolesAreComparedWithTheListAndTheWrongOnesTold) {
   EXPECT_EQ(view->model()->rowCount(), 13);
   driver.click_widget(driver.child(QStringLiteral("comparison.drop")));
   EXPECT_EQ(view->model()->rowCount(), 0);
+}
+
+TEST_F(InspectionWindow, AHolesRowOpensIsNamedAndItsPatternIsPicked) {
+  driver.key(QStringLiteral("ctrl+shift+h"));
+  QTreeView* holes = table(Table::kHoles);
+  ASSERT_TRUE(driver.wait([&] { return session().survey() != nullptr; }));
+  const QModelIndex first = holes->model()->index(0, 0);
+  const QString name = first.data().toString();
+  driver.click_widget(holes->viewport(), holes->visualRect(first).center());
+  driver.key(QStringLiteral("Right"));  // opens it
+  ASSERT_TRUE(driver.wait([&] { return holes->model()->rowCount(first) > 4; }));
+  QMap<QString, QString> told;
+  for (int row = 0; row < holes->model()->rowCount(first); ++row)
+    told[holes->model()->index(row, 0, first).data().toString()] =
+        holes->model()->index(row, 7, first).data().toString();
+  // The countersunk row: 20 apart, 8 from the edge; Ø9 at the top.
+  EXPECT_EQ(told[QStringLiteral("next hole")], QStringLiteral("H1.2, 20.000 from axis to axis"));
+  EXPECT_EQ(told[QStringLiteral("edge")], QStringLiteral("8.000 from the axis"));
+  EXPECT_EQ(told[QStringLiteral("wall")], QStringLiteral("3.500 to the next face"));
+  EXPECT_TRUE(told.contains(QStringLiteral("other opening")));
+  // A name, typed in place, is one act and stays with the hole.
+  driver.key(QStringLiteral("Left"));
+  driver.key(QStringLiteral("F2"));
+  driver.type(QStringLiteral("rim 1"));
+  driver.key(QStringLiteral("Return"));
+  ASSERT_TRUE(driver.wait([&] { return session().job().hole_names.size() == 1; }));
+  EXPECT_EQ(holes->model()->index(0, 0).data().toString(), QStringLiteral("rim 1"));
+  session().undo();
+  EXPECT_EQ(holes->model()->index(0, 0).data().toString(), name);
+  // The row of four with one 0.35 off: its holes are picked by its row, and the offers say which is off.
+  QModelIndex pattern;
+  for (int row = 0; row < holes->model()->rowCount(); ++row)
+    if (holes->model()->index(row, 7).data().toString().startsWith(QStringLiteral("row of 4")))
+      pattern = holes->model()->index(row, 0);
+  ASSERT_TRUE(pattern.isValid());
+  holes->scrollTo(pattern);
+  driver.settle();
+  driver.click_widget(holes->viewport(), holes->visualRect(pattern).center());
+  driver.click_widget(driver.child(QStringLiteral("drawer.pick")));
+  ASSERT_EQ(session().picks().size(), 4u);
+  const auto& offers = session().offers();
+  const auto line_up = std::find_if(offers.begin(), offers.end(), [](const Offer& offer) {
+    return offer.construction->id == "measure.line-up";
+  });
+  ASSERT_NE(line_up, offers.end());
+  EXPECT_EQ(line_up->state, Offer::State::kReady);
+}
+
+TEST_F(InspectionWindow, TheDrawingAndTheHolesAreHandedOver) {
+  const QString folder = driver.folder();
+  for (const char* suffix : {"dxf", "svg", "pdf"}) {
+    const QString path = folder + QStringLiteral("/plate.") + QLatin1String(suffix);
+    driver.window().write_drill_drawing_to(path, session().frame().Direction());
+    ASSERT_TRUE(driver.wait([&] { return QFileInfo::exists(path); })) << suffix;
+    EXPECT_GT(QFileInfo(path).size(), 2000) << suffix;
+  }
+  EXPECT_TRUE(driver.window().notice().text().startsWith(QStringLiteral("Written: plate.pdf")));
+  driver.window().write_drill_drawing_to(folder + QStringLiteral("/plate.dwx"), gp_Dir(0, 0, 1));
+  ASSERT_TRUE(
+      driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral(".dxf, .svg or .pdf")); }));
+  const QString list = folder + QStringLiteral("/holes.json");
+  driver.window().write_hole_list_to(list);
+  const auto text = read_file(list.toStdString());
+  ASSERT_TRUE(text);
+  EXPECT_EQ(nlohmann::json::parse(*text).at("holes").size(), session().holes()->holes.size());
+}
+
+TEST_F(InspectionWindow, ToolPlanesStandSideBySideAndAClickLooksAlongOne) {
+  driver.key(QStringLiteral("ctrl+shift+g"));
+  QTreeView* planes = table(Table::kPlanes);
+  EXPECT_EQ(planes->model()->rowCount(), 0) << "there is no setup yet";
+  const auto frame_on = [&](const gp_Pnt& in_drawing) {
+    Recipe recipe;
+    recipe.construction = "frame.on-face";
+    const Part& part = *session().part();
+    const int face = face_at(part, in_drawing.Transformed(plate().placement), SurfaceKind::kPlane);
+    recipe.inputs = {{describe(part, session().part_entry(), TopologyKind::kFace, face), {}},
+                     {EntryReference{kReadPlaced}, {}}};
+    recipe.parameters = {{"zero", "box centre"}, {"x", "X of the reading frame"}};
+    int id = 0;
+    session().act(QStringLiteral("Frame"), with_datum(session().job(), recipe, &id));
+    return id;
+  };
+  const int top = frame_on(gp_Pnt(120, 40, 22)), bottom = frame_on(gp_Pnt(120, 40, 0));
+  int setup = 0;
+  session().act(QStringLiteral("Setup"), with_setup(session().job(), top, &setup));
+  session().act(QStringLiteral("Tool plane"), with_tool_plane(session().job(), setup, bottom));
+  ASSERT_TRUE(driver.wait([&] { return planes->model()->rowCount() == 2; }));
+  EXPECT_EQ(planes->model()->index(0, 2).data().toString(), QStringLiteral("1.500"));
+  EXPECT_NE(planes->model()->index(1, 2).data().toString(), QStringLiteral("1.500"));
+  driver.click_widget(planes->viewport(), planes->visualRect(planes->model()->index(1, 1)).center());
+  ASSERT_TRUE(driver.wait([&] { return session().job().tool_plane == 1; }));
+  EXPECT_EQ(session().job().reading_frame, setup);
 }
 
 TEST_F(InspectionWindow, CuttersAreEditedInTheirFormAndStayInTheJob) {

@@ -16,6 +16,7 @@
 #include "demo/shapes.h"
 #include "inspect/corners.h"
 #include "inspect/left_by_cutter.h"
+#include "inspect/left_in_pockets.h"
 #include "inspect/section_stack.h"
 #include "support/expected_holes.h"
 #include "support/fixtures.h"
@@ -68,6 +69,28 @@ TEST(PocketLimits, WhatACutterLeavesAgreesWithTheCorners) {
     EXPECT_NEAR(left->volume_mm3, area * shape.depth, slack + 1e-6);
     EXPECT_EQ(left->layers.empty(), radius <= smallest || area * shape.depth < slack);
     EXPECT_EQ(*report.largest_cutter_mm >= 2 * radius && report.sharp_wall_corners == 0, radius <= smallest);
+  }
+}
+
+// Each pocket has its own share of what is left, and a round one in which the cutter fits none.
+TEST(PocketLimits, WhatIsLeftIsToldPocketByPocket) {
+  TopoDS_Shape shape = block({0, 0, 0}, {150, 60, 20});
+  shape = cut(shape, {pocket(gp_Ax2(gp_Pnt(30, 30, 20), kUp), {40, 40, 10, {2, 2, 2, 2}}),
+                      pocket(gp_Ax2(gp_Pnt(80, 30, 20), kUp), {40, 40, 6, {4, 4, 0, 4}}),
+                      rod(gp_Ax2(gp_Pnt(125, 30, 14), kUp), 30, 6)});
+  const PartPtr part = part_of(shape);
+  const CornerReport report = corners_of(*part, kUp);
+  const LeftByCutter left = *left_by_cutter(*report.sections, 12);
+  const std::vector<double> volumes = left_in_pockets(*part, report, left);
+  const auto corner = [](double r) { return (1 - kPi / 4) * (36 - r * r); };
+  ASSERT_EQ(volumes.size(), report.pockets.size());
+  ASSERT_EQ(report.pockets.size(), 3u);
+  for (size_t p = 0; p < volumes.size(); ++p) {
+    const Pocket& own = report.pockets[p];
+    const double expected = own.round               ? 0
+                            : own.has_sharp_corner  ? 6 * (3 * corner(4) + corner(0))
+                                                    : 10 * 4 * corner(2);
+    EXPECT_NEAR(volumes[p], expected, left.bound_mm * 8 * 6 * own.depth_mm + 1e-6) << own.name;
   }
 }
 
