@@ -122,19 +122,26 @@ class StackBuilder {
     joined.Execute(ClipperLib::ctUnion, above_, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
     joined_coarse.Execute(ClipperLib::ctUnion, above_coarse_, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
     for (ClipperLib::Paths* paths : {&above_, &above_coarse_}) ClipperLib::CleanPolygons(*paths);
-    above_bound_mm_ = slab.bound_mm;
     take_simplified(slab);
     stack_.bound_mm = std::max(stack_.bound_mm, slab.bound_mm);
     stack_.slabs.push_back(std::move(slab));
   }
 
   // Where the mesh is the coarser one anyway, sections of leaning faces that lie over each other have points
-  // without number; a tenth of what the mesh is off costs nothing. The union is made of all of them, so that
-  // nothing adds up.
-  void take_simplified(Slab& slab) const {
+  // without number; a tenth of what the mesh is off costs nothing. What is handed down to the next level
+  // gives up far less, for that adds up.
+  void take_simplified(Slab& slab) {
+    const double within = std::min(slab.bound_mm / 10, stack_.coarse_mm);
+    above_bound_mm_ = slab.bound_mm;
+    if (within >= 4 * stack_.arc_mm) {
+      const double handed_down = within / 20;
+      above_ = simplified(above_, handed_down * stack_.per_mm);
+      above_coarse_ = simplified(above_coarse_, handed_down * stack_.per_mm);
+      above_bound_mm_ += handed_down;
+    }
+    slab.bound_mm = above_bound_mm_;
     slab.blocked = above_;
     slab.coarse = above_coarse_;
-    const double within = std::min(slab.bound_mm / 10, stack_.coarse_mm);
     if (within < 4 * stack_.arc_mm) return;
     slab.blocked = simplified(above_, within * stack_.per_mm);
     slab.coarse = simplified(above_coarse_, within * stack_.per_mm);
