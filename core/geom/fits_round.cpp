@@ -75,7 +75,7 @@ bool minimise(const Matrix3Xd& points, VectorXd& parameters) {
 }
 
 struct SphereShape {  // centre, radius
-  static constexpr int kParameters = 4;
+  [[maybe_unused]] static constexpr int kParameters = 4;
   const VectorXd& k;
   explicit SphereShape(const VectorXd& parameters) : k(parameters) {}
   [[nodiscard]] double distance(const Vector3d& p) const { return (p - k.head<3>()).norm() - k(3); }
@@ -83,7 +83,7 @@ struct SphereShape {  // centre, radius
 
 // Where the axis meets the XY plane, its lean along X and Y, and the radius there.
 struct CylinderShape {
-  static constexpr int kParameters = 5;
+  [[maybe_unused]] static constexpr int kParameters = 5;
   const VectorXd& k;
   Vector3d axis;
   explicit CylinderShape(const VectorXd& parameters)
@@ -93,7 +93,7 @@ struct CylinderShape {
 };
 
 struct ConeShape : CylinderShape {  // besides, half its angle
-  static constexpr int kParameters = 6;
+  [[maybe_unused]] static constexpr int kParameters = 6;
   double cosine, sine;
   explicit ConeShape(const VectorXd& parameters)
       : CylinderShape(parameters), cosine(std::cos(k(5))), sine(std::sin(k(5))) {}

@@ -9,6 +9,8 @@
 #include <set>
 #include <utility>
 
+#include "part/mesh.h"
+
 namespace anvil {
 
 namespace bg = boost::geometry;
@@ -27,6 +29,12 @@ inline Box3 box_of(const TopoDS_Shape& shape) {
 inline Box3 box_between(const gp_Pnt& a, const gp_Pnt& b) {
   return Box3(BoxPoint(std::min(a.X(), b.X()), std::min(a.Y(), b.Y()), std::min(a.Z(), b.Z())),
              BoxPoint(std::max(a.X(), b.X()), std::max(a.Y(), b.Y()), std::max(a.Z(), b.Z())));
+}
+
+inline Box3 box_of(const Triangle& t) {
+  Box3 box = box_between(t.a, t.b);
+  bg::expand(box, BoxPoint(t.c.X(), t.c.Y(), t.c.Z()));
+  return box;
 }
 
 // Calls see(distance of the box, index) from the nearest box on, until it returns false. In portions: the tree

@@ -2,9 +2,7 @@
 
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <BRep_Builder.hxx>
 #include <IntCurvesFace_Intersector.hxx>
-#include <ShapeAnalysis_Surface.hxx>
 #include <map>
 #include <set>
 
@@ -12,6 +10,7 @@
 #include "geom/nearest.h"
 #include "geom/primitives.h"
 #include "inspect/box_tree.h"
+#include "inspect/hole_walls.h"
 #include "part/ray_caster.h"
 
 namespace anvil {
@@ -30,11 +29,8 @@ gp_Pnt deepest_point(const Hole& hole) {
 class Surveyor {
  public:
   Surveyor(const Part& part, const HoleReport& report)
-      : part_(part), topology_(part.topology()), report_(report), hole_of_(topology_.faces.size(), -1) {
-    std::vector<std::pair<Box3, int>> faces, axes;
-    for (size_t i = 0; i < topology_.faces.size(); ++i)
-      if (topology_.faces[i].surface.kind != SurfaceKind::kMesh)
-        faces.emplace_back(box_of(topology_.faces[i].face), static_cast<int>(i));
+      : part_(part), topology_(part.topology()), report_(report), hole_of_(topology_.faces.size(), -1), walls_(part) {
+    std::vector<std::pair<Box3, int>> axes;
     for (size_t i = 0; i < report.holes.size(); ++i) {
       for (const int face : report.holes[i].faces) hole_of_[face] = static_cast<int>(i);
       axes.emplace_back(box_between(report.holes[i].entry, deepest_point(report.holes[i])),
@@ -42,7 +38,6 @@ class Surveyor {
     }
     for (const Slot& slot : report.slots)
       for (const int face : slot.faces) hole_of_[face] = -2;
-    faces_ = BoxTree(faces);
     axes_ = BoxTree(axes);
   }
 
@@ -51,7 +46,7 @@ class Surveyor {
     HoleSurroundings found;
     found.next = next_to(index);
     found.edge = edge_from(hole);
-    found.wall = wall_of(hole);
+    found.wall = walls_.thinnest(hole);
     if (!hole.through) found.floor = floor_under(hole);
     found.crossed = crossed_by(index);
     return found;
@@ -125,72 +120,6 @@ class Surveyor {
     return nearest;
   }
 
-  // Out of the material, at a point on a face.
-  [[nodiscard]] gp_Vec outward_at(int face, const gp_Pnt& point) const {
-    const TopoDS_Face& shape = topology_.faces[face].face;
-    ShapeAnalysis_Surface surface(BRep_Tool::Surface(shape));
-    const gp_Pnt2d uv = surface.ValueOfUV(point, 1e-7);
-    gp_Dir normal;
-    return outward_normal(shape, uv.X(), uv.Y(), normal) ? gp_Vec(normal) : gp_Vec();
-  }
-
-  // Whether `into`, from a point of a face, leads out through the face on the other side of a convex edge
-  // that the point lies on.
-  [[nodiscard]] bool leads_out_beside(int face, const gp_Pnt& point, const gp_Vec& into) const {
-    const TopoDS_Vertex here = BRepBuilderAPI_MakeVertex(point);
-    for (const int edge : topology_.faces[face].edges) {
-      const EdgeInfo& info = topology_.edges[edge];
-      if (info.convexity != Convexity::kConvex || info.is_open()) continue;
-      if (outward_at(info.other_face(face), point).Dot(into) < 1e-3) continue;
-      const BRepExtrema_DistShapeShape apart(here, info.edge);
-      if (apart.IsDone() && apart.Value() < 1e-5) return true;
-    }
-    return false;
-  }
-
-  // Whether the straight way from a hole's face to another one begins and ends in material.
-  [[nodiscard]] bool through_material(const Hole& hole, const gp_Pnt& from, int face, const gp_Pnt& to) const {
-    const gp_Vec way = gp_Vec(from, to).Normalized();
-    if (outward_at(face, to).Dot(way) < 0.01 || leads_out_beside(face, to, -way)) return false;
-    // Towards the axis is void.
-    const gp_Vec inwards(from, foot_on(gp_Ax1(hole.entry, hole.axis), from));
-    if (inwards.Magnitude() > 1e-9 && inwards.Normalized().Dot(way) > 1e-3) return false;
-    return std::none_of(hole.faces.begin(), hole.faces.end(),
-                        [&](int own) { return leads_out_beside(own, from, way); });
-  }
-
-  [[nodiscard]] std::optional<WallThickness> wall_of(const Hole& hole) const {
-    TopoDS_Compound bore;
-    const BRep_Builder builder;
-    builder.MakeCompound(bore);
-    std::set<int> touching;
-    for (const int face : hole.faces) {
-      builder.Add(bore, topology_.faces[face].face);
-      touching.insert(patch_of(face));
-      for (const int edge : topology_.faces[face].edges)
-        if (const int across = topology_.edges[edge].other_face(face); across >= 0)
-          touching.insert(patch_of(across));
-    }
-    const Box3 box = box_of(bore);
-    std::optional<WallThickness> thinnest;
-    nearest_first(faces_, box, [&](double at_least, int face) {
-      if (thinnest && at_least >= thinnest->thickness_mm) return false;
-      const FaceInfo& other = topology_.faces[face];
-      if (other.body != hole.body || touching.count(other.patch)) return true;
-      const BRepExtrema_DistShapeShape apart(bore, other.face);
-      if (!apart.IsDone() || apart.Value() < 1e-6 || (thinnest && apart.Value() >= thinnest->thickness_mm))
-        return true;
-      for (int i = 1; i <= apart.NbSolution(); ++i) {
-        const gp_Pnt from = apart.PointOnShape1(i), to = apart.PointOnShape2(i);
-        if (!through_material(hole, from, face, to)) continue;
-        thinnest = WallThickness{apart.Value(), face, from, to};
-        break;
-      }
-      return true;
-    });
-    return thinnest;
-  }
-
   [[nodiscard]] std::optional<WallThickness> floor_under(const Hole& hole) const {
     const gp_Pnt bottom = deepest_point(hole);
     const gp_Dir down = hole.axis.Reversed();
@@ -229,7 +158,8 @@ class Surveyor {
   const TopologyIndex& topology_;
   const HoleReport& report_;
   std::vector<int> hole_of_;  // by face: -1 none, -2 a slot's
-  BoxTree faces_, axes_;
+  BoxTree axes_;
+  WallFinder walls_;
   std::map<int, BoxTree> rims_;
 };
 

@@ -25,12 +25,8 @@ class Walls {
     for (size_t p = 0; p < report.pockets.size(); ++p)
       for (const int face : report.pockets[p].faces) pocket_of_[face] = static_cast<int>(p);
     std::vector<std::pair<Box3, int>> boxes;
-    for (size_t i = 0; i < triangles_.size(); ++i) {
-      const Triangle& t = triangles_[i];
-      Box3 box = box_between(t.a, t.b);
-      bg::expand(box, BoxPoint(t.c.X(), t.c.Y(), t.c.Z()));
-      boxes.emplace_back(box, static_cast<int>(i));
-    }
+    for (size_t i = 0; i < triangles_.size(); ++i)
+      boxes.emplace_back(box_of(triangles_[i]), static_cast<int>(i));
     tree_ = BoxTree(boxes);
   }
 

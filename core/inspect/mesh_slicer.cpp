@@ -130,20 +130,32 @@ FlatPoint MeshSlicer::crossing(const Side& side, double level) const {
   return {circle.centre.x + dx / off * circle.radius_mm, circle.centre.y + dy / off * circle.radius_mm};
 }
 
-void MeshSlicer::add_arc(Outline& outline, const FlatPoint& from, const FlatPoint& to, int face) const {
-  outline.points.push_back(from);
-  outline.faces.push_back(face);
+// Points stand at the same angles of a circle in every section, so that sections of one wall are the same and
+// their union has no more points than each of them; where a facet ends within the wall is nobody's point.
+void MeshSlicer::add_arc(Outline& outline, const Side& from_side, const Side& to_side, double level,
+                         int face) const {
   const Circle& circle = circles_[face];
-  if (circle.radius_mm <= 0) return;
+  const FlatPoint from = crossing(from_side, level);
+  const auto add = [&](const FlatPoint& p) {
+    outline.points.push_back(p);
+    outline.faces.push_back(face);
+  };
+  if (circle.radius_mm <= 0) return add(from);
+  const FlatPoint to = crossing(to_side, level);
   const FlatPoint a{from.x - circle.centre.x, from.y - circle.centre.y},
       b{to.x - circle.centre.x, to.y - circle.centre.y};
-  const double sweep = turned(a, b);
-  const double step = 2 * std::acos(std::max(0.5, 1 - arc_tolerance_mm_ / circle.radius_mm));
-  const int count = static_cast<int>(std::ceil(std::abs(sweep) / step));
-  for (int i = 1; i < count; ++i) {
-    const double turn = sweep * i / count, c = std::cos(turn), s = std::sin(turn);
-    outline.points.push_back({circle.centre.x + a.x * c - a.y * s, circle.centre.y + a.x * s + a.y * c});
-    outline.faces.push_back(face);
+  const bool starts_within = from_side.owner == face, ends_within = to_side.owner == face;
+  if (!starts_within) add(from);
+  const double sweep = turned(a, b), sense = sweep < 0 ? -1 : 1, start = sense * std::atan2(a.y, a.x),
+               widest = 2 * std::acos(std::max(0.5, 1 - arc_tolerance_mm_ / circle.radius_mm));
+  const double step = 2 * kPi / std::ceil(2 * kPi / widest);
+  // Ends within the wall are taken in from both sides rather than lost between them.
+  const double margin = 1e-3 * step, first = start + (starts_within ? -1e-12 : margin),
+               last = start + std::abs(sweep) + (ends_within ? 1e-12 : -margin);
+  for (double k = std::ceil(first / step); k * step < last; ++k) {
+    const double turn = sense * k * step;
+    add({circle.centre.x + circle.radius_mm * std::cos(turn),
+         circle.centre.y + circle.radius_mm * std::sin(turn)});
   }
 }
 
@@ -174,7 +186,7 @@ MeshSlicer::Slice MeshSlicer::at(double level) const {
       if (at == steps.end()) break;
       const Step step = at->second;
       steps.erase(at);
-      add_arc(outline, crossing(sides_[now], level), crossing(sides_[step.to], level), step.face);
+      add_arc(outline, sides_[now], sides_[step.to], level, step.face);
       now = step.to;
     }
     if (now != start) {

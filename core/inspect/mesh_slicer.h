@@ -62,7 +62,7 @@ class MeshSlicer {
                     const gp_Ax2& frame);
   void index_sides();
   [[nodiscard]] FlatPoint crossing(const Side& side, double level) const;
-  void add_arc(Outline& outline, const FlatPoint& from, const FlatPoint& to, int face) const;
+  void add_arc(Outline& outline, const Side& from_side, const Side& to_side, double level, int face) const;
 
   std::vector<Vertex> vertices_;
   std::vector<Side> sides_;

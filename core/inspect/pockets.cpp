@@ -157,7 +157,8 @@ class PocketFinder {
         const double x = b.x - a.x, y = b.y - a.y, length = std::hypot(x, y);
         if (length <= longest) continue;
         longest = length;
-        const double off = 16 / stack_->per_mm / length;
+        // Farther than what blocks may lie off the outline.
+        const double off = std::max(16 / stack_->per_mm, 2 * slab.bound_mm) / length;
         best = stack_->grid({(a.x + b.x) / 2 + y * off, (a.y + b.y) / 2 - x * off});
       }
     return best;

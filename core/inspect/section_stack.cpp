@@ -131,9 +131,10 @@ class StackBuilder {
   // without number; a tenth of what the mesh is off costs nothing. What is handed down to the next level
   // gives up far less, for that adds up.
   void take_simplified(Slab& slab) {
-    const double within = std::min(slab.bound_mm / 10, stack_.coarse_mm);
+    const bool is_coarse = slab.bound_mm > 4 * stack_.arc_mm;
+    const double within = std::clamp(slab.bound_mm / 10, stack_.arc_mm, stack_.coarse_mm);
     above_bound_mm_ = slab.bound_mm;
-    if (within >= 4 * stack_.arc_mm) {
+    if (is_coarse) {
       const double handed_down = within / 20;
       above_ = simplified(above_, handed_down * stack_.per_mm);
       above_coarse_ = simplified(above_coarse_, handed_down * stack_.per_mm);
@@ -142,7 +143,7 @@ class StackBuilder {
     slab.bound_mm = above_bound_mm_;
     slab.blocked = above_;
     slab.coarse = above_coarse_;
-    if (within < 4 * stack_.arc_mm) return;
+    if (!is_coarse) return;
     slab.blocked = simplified(above_, within * stack_.per_mm);
     slab.coarse = simplified(above_coarse_, within * stack_.per_mm);
     slab.bound_mm += within;

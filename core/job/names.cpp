@@ -96,8 +96,9 @@ std::string word_of(const std::string& entry_name) {
 
 std::set<std::string> words_in(const ParameterTexts& texts) {
   std::set<std::string> words;
-  for (const auto& [id, text] : texts)
-    each_dotted(text, [&](size_t at, size_t length) { words.insert(text.substr(at, length)); });
+  for (const auto& each : texts)
+    each_dotted(each.second,
+                [&](size_t at, size_t length) { words.insert(each.second.substr(at, length)); });
   return words;
 }
 
