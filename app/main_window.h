@@ -42,7 +42,7 @@ class MainWindow : public QMainWindow {
   void compare_with(const QString& path);           // a list of holes
   void write_setup_sheets_to(const QString& path);  // all setups; the corners of every tool plane come first
   void write_setup_sheet_to(const QString& path);
-  void write_hole_list_to(const QString& path);     // CSV, or JSON by its suffix
+  void write_hole_list_to(const QString& path);                                 // CSV, or JSON by its suffix
   void write_drill_drawing_to(const QString& path, const gp_Dir& towards_eye);  // .dxf, .svg or .pdf
 
  protected:

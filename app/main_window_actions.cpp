@@ -96,10 +96,9 @@ void MainWindow::build_edit_actions() {
                });
   actions_.add(QStringLiteral("edit.unpick"), tr("Let go of the last pick"), QKeySequence(Qt::Key_Backspace),
                [this] { session_.remove_last_pick(); });
-  actions_.add(QStringLiteral("edit.rename"), tr("Rename the entry"), QKeySequence(Qt::Key_F2),
-               [this] {
-                 if (!drawer_->rename_current()) ledger_->rename_current();
-               });
+  actions_.add(QStringLiteral("edit.rename"), tr("Rename the entry"), QKeySequence(Qt::Key_F2), [this] {
+    if (!drawer_->rename_current()) ledger_->rename_current();
+  });
   actions_.add(QStringLiteral("edit.hide"), tr("Hide or show the entry"), QKeySequence(Qt::Key_H),
                [this] { ledger_->toggle_current(); });
   actions_.add(QStringLiteral("edit.delete"), tr("Delete the entry"), QKeySequence(Qt::Key_Delete),
@@ -261,8 +260,9 @@ void MainWindow::build_hand_over_actions() {
         ask(tr("Write the hole list"), QStringLiteral("-holes.csv"), tr("Hole lists (*.csv *.json)"));
     if (!path.isEmpty()) write_hole_list_to(path);
   });
-  actions_.add(QStringLiteral("hand-over.drill-drawing"), tr("Drill drawing along the tool axis …"), {},
-               [this] { drill_drawing_asked(active_tool_plane(session_.job(), session_.evaluation()).Direction()); });
+  actions_.add(
+      QStringLiteral("hand-over.drill-drawing"), tr("Drill drawing along the tool axis …"), {},
+      [this] { drill_drawing_asked(active_tool_plane(session_.job(), session_.evaluation()).Direction()); });
   actions_.add(QStringLiteral("hand-over.drill-drawing-pick"), tr("Drill drawing along the pick …"), {},
                [this] {
                  const auto& picks = session_.picks();
@@ -382,9 +382,9 @@ void MainWindow::build_menus() {
   for (const char* id : {"define.setup", "define.tool-plane"})
     define->addAction(actions_.find(QLatin1String(id)));
   fill(tr("&Orient"), {{"orient.seats"}, {"orient.place"}, {"orient.quarter"}, {"orient.collapse"}});
-  QMenu* inspect = fill(tr("&Inspect"),
-                        {{"view.corners", "view.holes", "view.planes", "view.offsets", "view.soundness", "view.comparison"},
-                         {"inspect.compare", "inspect.cutters"}});
+  QMenu* inspect = fill(tr("&Inspect"), {{"view.corners", "view.holes", "view.planes", "view.offsets",
+                                          "view.soundness", "view.comparison"},
+                                         {"inspect.compare", "inspect.cutters"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);
   fill(tr("&Correct"), {{"body."}});
   fill(tr("&Hand over"), {{"hand-over."}});

@@ -66,7 +66,8 @@ void MainWindow::open_files(const QStringList& paths) {
 }
 
 void MainWindow::drill_drawing_asked(const std::optional<gp_Dir>& towards_eye) {
-  if (!towards_eye) return notice_->tell(tr("Pick what gives a direction first: a flat face, an axis, an edge."));
+  if (!towards_eye)
+    return notice_->tell(tr("Pick what gives a direction first: a flat face, an axis, an edge."));
   const QString name = keeper_.title().section(QLatin1Char('.'), 0, 0) + QStringLiteral("-holes.dxf");
   const QString path = QFileDialog::getSaveFileName(this, tr("Write the drill drawing"), name,
                                                     tr("Drawings (*.dxf *.svg *.pdf)"));

@@ -47,7 +47,8 @@ void Session::refresh_survey() {
   using Found = Result<std::shared_ptr<const Survey>>;
   surveying_.start<Found>(
       tr("Looking around holes and along tool planes"),
-      [known, before, now = part(), job = job(), evaluation = evaluation_](const Progress& progress) -> Found {
+      [known, before, now = part(), job = job(),
+       evaluation = evaluation_](const Progress& progress) -> Found {
         auto survey = std::make_shared<Survey>();
         if (before) {
           survey->around = before->around;

@@ -70,7 +70,8 @@ void measure(const std::vector<Body>& bodies, const SourceInfo& source, Costs& b
 
 int main(int argc, char** argv) {
   quiet_kernel();
-  std::printf("| file | faces | reading | holes | corners | ratio | around %s | left by Ø8 | dragged |\n", "holes");
+  std::printf("| file | faces | reading | holes | corners | ratio | around %s | left by Ø8 | dragged |\n",
+              "holes");
   std::printf("|---|---|---|---|---|---|---|---|---|\n");
   for (int i = 1; i < argc; ++i) {
     const TemporaryFolder folder;

@@ -28,7 +28,9 @@ namespace {
 
 std::string around_line(const HoleReport& report, const HoleSurroundings& s, const Display& d) {
   std::string text = "         ";
-  const auto add = [&](const std::string& words, double mm) { text += " " + words + " " + format_length(mm, d); };
+  const auto add = [&](const std::string& words, double mm) {
+    text += " " + words + " " + format_length(mm, d);
+  };
   if (s.next) add("next " + report.holes[s.next->hole].name, s.next->distance_mm);
   if (s.edge) add("edge", s.edge->distance_mm);
   if (s.wall) add("wall", s.wall->thickness_mm);
@@ -78,9 +80,10 @@ std::string pocket_line(const CornerReport& report, const Pocket& p, const Corne
         fmt::format(", cutter to Ø {}{}", p.smallest_is_approximate ? "≈ " : "", mm(*p.largest_cutter_mm));
   const auto at = static_cast<size_t>(&p - report.pockets.data());
   if (at < answers.left_in_pockets.size() && answers.left_in_pockets[at] > 0)
-    text += fmt::format(", left {} {}³",
-                        format_plain(std::round(answers.left_in_pockets[at] / std::pow(mm_per(d.unit), 3) * 1e3) / 1e3),
-                        unit_name(d.unit));
+    text += fmt::format(
+        ", left {} {}³",
+        format_plain(std::round(answers.left_in_pockets[at] / std::pow(mm_per(d.unit), 3) * 1e3) / 1e3),
+        unit_name(d.unit));
   text += "\n";
   const int own = static_cast<int>(&p - report.pockets.data());
   for (const PocketCutters& judged : answers.judged) {

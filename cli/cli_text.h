@@ -9,8 +9,8 @@
 namespace anvil::cli {
 
 std::string info_text(const Part& part, const Display& display, double tolerance_mm);
-std::string holes_text(const HoleReport& report, size_t faces, const std::string& frame, const Display& display,
-                       const HoleAnswers& answers);
+std::string holes_text(const HoleReport& report, size_t faces, const std::string& frame,
+                       const Display& display, const HoleAnswers& answers);
 std::string corners_text(const CornerReport& report, size_t faces, const Display& display,
                          const CornerAnswers& answers);
 std::string hollows_text(const HollowReport& report, const Display& display);

@@ -30,9 +30,9 @@ struct OrientRequest {
 Result<int> info(const Common& common);
 struct HolesRequest {
   std::string frame;
-  std::string compare;       // a list
-  std::string drawing;       // a file to write: .svg or .dxf
-  std::string axis;          // that it is seen along; empty: the frame's Z
+  std::string compare;  // a list
+  std::string drawing;  // a file to write: .svg or .dxf
+  std::string axis;     // that it is seen along; empty: the frame's Z
   bool surroundings = false;
 };
 Result<int> holes(const Common& common, const HolesRequest& request);

@@ -163,6 +163,9 @@ class Photographer {
     shoot("holes");
     window_.set_dark(false);
     window_.drawer().close_tables();
+    window_.write_drill_drawing_to(out_ + QStringLiteral("/drill-drawing.pdf"),
+                                   session().frame().Direction());
+    wait([&] { return !session().reporting().is_busy(); });
   }
 
   void seats() {
@@ -272,6 +275,9 @@ class Photographer {
     shoot("tool-plane");
     window_.drawer().open(Drawer::Table::kOffsets);
     shoot("offsets");
+    window_.drawer().open(Drawer::Table::kPlanes);
+    wait([&] { return session().survey() != nullptr; });
+    shoot("planes");
     window_.drawer().close_tables();
     window_.write_setup_sheets_to(out_ + QStringLiteral("/setup-sheets.pdf"));
     wait([&] { return !session().reporting().is_busy(); });

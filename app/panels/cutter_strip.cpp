@@ -56,6 +56,7 @@ CutterStrip::CutterStrip(Session& session, QWidget* parent) : QWidget(parent), s
   grouping_->addItems({tr("by pocket"), tr("by radius")});
   line->addWidget(grouping_);
   told_ = new QLabel(this);
+  told_->setObjectName(QStringLiteral("drawer.cutter-told"));
   told_->setTextFormat(Qt::PlainText);
   told_->setMinimumWidth(60);
   line->addWidget(told_, 1);

@@ -27,14 +27,15 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
   stack_ = new QStackedWidget(this);
   strip_ = new CutterStrip(session_, this);
   corners_ = make_page(QStringLiteral("drawer.corners"),
-                       {tr("Corner"), tr("Kind"), tr("Radius"), tr("Floor R"), tr("Fit"), tr("Left"), tr("Passage"),
-                        tr("To Ø"), tr("Depth"), tr("Reach"), tr("Reach / Ø"), tr("Bottom"), tr("Top"),
-                        tr("X"), tr("Y"), tr("From the list")},
+                       {tr("Corner"), tr("Kind"), tr("Radius"), tr("Floor R"), tr("Fit"), tr("Left"),
+                        tr("Passage"), tr("To Ø"), tr("Depth"), tr("Reach"), tr("Reach / Ø"), tr("Bottom"),
+                        tr("Top"), tr("X"), tr("Y"), tr("From the list")},
                        strip_);
   holes_ =
       make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"), tr("Y"),
                                                  tr("Z"), tr("Axis"), tr("Form"), tr("Could be")});
-  planes_text_ = new QLabel(tr("Corners are looked for along each tool plane of the setups; a click looks along it."), this);
+  planes_text_ = new QLabel(
+      tr("Corners are looked for along each tool plane of the setups; a click looks along it."), this);
   planes_text_->setObjectName(QStringLiteral("planes.text"));
   planes_text_->setContentsMargins(8, 4, 8, 4);
   planes_ = make_page(QStringLiteral("drawer.planes"),
@@ -114,7 +115,8 @@ void Drawer::build_row(QVBoxLayout* layout) {
   line->setContentsMargins(6, 2, 6, 2);
   for (const auto& [table, name] :
        {std::pair(Table::kCorners, "drawer.button.corners"), std::pair(Table::kHoles, "drawer.button.holes"),
-        std::pair(Table::kPlanes, "drawer.button.planes"), std::pair(Table::kOffsets, "drawer.button.offsets"),
+        std::pair(Table::kPlanes, "drawer.button.planes"),
+        std::pair(Table::kOffsets, "drawer.button.offsets"),
         std::pair(Table::kSoundness, "drawer.button.soundness"),
         std::pair(Table::kComparison, "drawer.button.comparison")}) {
     Page& page = page_of(table);
@@ -147,7 +149,8 @@ void Drawer::build_row(QVBoxLayout* layout) {
   pick_ = new QToolButton(row);
   pick_->setObjectName(QStringLiteral("drawer.pick"));
   pick_->setText(tr("Pick"));
-  pick_->setToolTip(tr("Pick the holes of the selected rows: of a pattern all of them, to make its line, axis or plane"));
+  pick_->setToolTip(
+      tr("Pick the holes of the selected rows: of a pattern all of them, to make its line, axis or plane"));
   pick_->setFocusPolicy(Qt::NoFocus);
   line->addWidget(pick_);
   connect(pick_, &QToolButton::clicked, this, &Drawer::pick_selected);

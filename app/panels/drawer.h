@@ -32,7 +32,7 @@ class Drawer : public QWidget {
   [[nodiscard]] bool is_open() const;
   void select_faces(const std::vector<int>& faces);  // rows of the open table that own one of them
   bool rename_current();  // the hole in the table that has the focus; false where there is none
-  void copy() const;                                 // the selected rows, or all, as text
+  void copy() const;      // the selected rows, or all, as text
   [[nodiscard]] QTreeView* table(Table table) const;
 
  Q_SIGNALS:

@@ -12,9 +12,9 @@ namespace anvil::app {
 
 inline constexpr int kSortRole = Qt::UserRole, kFacesRole = Qt::UserRole + 1, kPlaceRole = Qt::UserRole + 2,
                      kPatternRole = Qt::UserRole + 3, kPocketRole = Qt::UserRole + 4,
-                     kHoleRole = Qt::UserRole + 5,   // of the report; slots count on after the holes
-                     kPicksRole = Qt::UserRole + 6,  // a face for each hole to be picked
-                     kSetupRole = Qt::UserRole + 7, kPlaneRole = Qt::UserRole + 8,
+                     kHoleRole = Qt::UserRole + 5,  // of the report; slots count on after the holes
+    kPicksRole = Qt::UserRole + 6,                  // a face for each hole to be picked
+    kSetupRole = Qt::UserRole + 7, kPlaneRole = Qt::UserRole + 8,
                      kShowRole = Qt::UserRole + 9;  // faces to show that are not the row's own
 
 // A number that sorts as one and shows as the user's unit has it.

@@ -273,8 +273,8 @@ void Drawer::refill_left() {
   for (int row = 0; row < corners_.model->rowCount(); ++row) {
     const QVariant pocket = corners_.model->item(row, kName)->data(kPocketRole);
     if (pocket.isValid() && static_cast<size_t>(pocket.toInt()) < left->size())
-      corners_.model->setItem(row, kLeft,
-                              volume_cell((*left)[static_cast<size_t>(pocket.toInt())], session_.job().display));
+      corners_.model->setItem(
+          row, kLeft, volume_cell((*left)[static_cast<size_t>(pocket.toInt())], session_.job().display));
   }
 }
 

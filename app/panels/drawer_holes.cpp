@@ -71,8 +71,15 @@ class HoleTable {
   [[nodiscard]] QList<QStandardItem*> row_of(const std::string& name, double size, double depth,
                                              const gp_Pnt& at, const gp_Dir& axis, const QString& form,
                                              const QString& could_be) const {
-    return {words(QString::fromStdString(name)), mm(size),    mm(depth),  mm(at.X()), mm(at.Y()), mm(at.Z()),
-            along(axis),                         words(form), words(could_be)};
+    return {words(QString::fromStdString(name)),
+            mm(size),
+            mm(depth),
+            mm(at.X()),
+            mm(at.Y()),
+            mm(at.Z()),
+            along(axis),
+            words(form),
+            words(could_be)};
   }
   static void own(QStandardItem* first, const std::vector<int>& faces, int number) {
     first->setEditable(true);
@@ -123,8 +130,15 @@ class HoleTable {
     name->setData(all, kFacesRole);
     name->setData(picks, kPicksRole);
     name->setData(static_cast<int>(index), kPatternRole);
-    return {name, words({}), words({}), mm(pattern.centre.X()), mm(pattern.centre.Y()), mm(pattern.centre.Z()),
-            along(pattern.normal), words(pattern_words(pattern, d_)), words({})};
+    return {name,
+            words({}),
+            words({}),
+            mm(pattern.centre.X()),
+            mm(pattern.centre.Y()),
+            mm(pattern.centre.Z()),
+            along(pattern.normal),
+            words(pattern_words(pattern, d_)),
+            words({})};
   }
 
   const Session& session_;
@@ -159,6 +173,7 @@ void Drawer::fill_hole_details(const QModelIndex& opened) {
   const HoleReport report =
       moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
   add_hole_details(*row, session_, report, hole);
+  fit_columns(holes_.view);
   following_ = was_following;
 }
 

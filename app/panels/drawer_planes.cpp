@@ -36,10 +36,10 @@ void Drawer::fill_planes() {
   const auto survey = session_.survey();
   const bool has_setup = std::any_of(job.entries.begin(), job.entries.end(),
                                      [](const Entry& entry) { return entry.setup() != nullptr; });
-  planes_text_->setText(
-      !has_setup ? tr("There is no setup yet: make one from a frame (Define, Setup on a frame) and its tool planes stand here.")
-      : survey   ? tr("A click looks along the tool plane.")
-                 : tr("Corners are being looked for along each tool plane …"));
+  planes_text_->setText(!has_setup ? tr("There is no setup yet: make one from a frame (Define, Setup on a "
+                                        "frame) and its tool planes stand here.")
+                        : survey   ? tr("A click looks along the tool plane.")
+                                   : tr("Corners are being looked for along each tool plane …"));
   if (!survey) return;
   const Display& d = job.display;
   const auto length = [&](const std::optional<double>& mm, bool approximate) {

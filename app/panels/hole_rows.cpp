@@ -76,14 +76,18 @@ class HoleRows {
       const gp_Pnt in_part = told.at->Transformed(into_.Inverted());
       first->setData(QVariantList{in_part.X(), in_part.Y(), in_part.Z()}, kPlaceRole);
     }
-    under_.appendRow({first, cell(told.diameter), cell(told.depth),
-                      told.at ? cell(told.at->X()) : words({}), told.at ? cell(told.at->Y()) : words({}),
-                      told.at ? cell(told.at->Z()) : words({}), words({}), words(told.words), words({})});
+    under_.appendRow({first, cell(told.diameter), cell(told.depth), told.at ? cell(told.at->X()) : words({}),
+                      told.at ? cell(told.at->Y()) : words({}), told.at ? cell(told.at->Z()) : words({}),
+                      words({}), words(told.words), words({})});
   }
 
   void add_opening(const QString& name, const gp_Pnt& at, const std::optional<double>& slope_rad) {
-    QString text = tr("polar %1 at %2").arg(mm(std::hypot(at.X(), at.Y())), angle(std::atan2(at.Y(), at.X())));
-    text += slope_rad ? tr(", its face leans %1").arg(angle(*slope_rad)) : tr(", in no flat face");
+    QString text =
+        tr("polar %1 at %2").arg(mm(std::hypot(at.X(), at.Y())), angle(std::atan2(at.Y(), at.X())));
+    constexpr double kSquare_rad = 1e-6;
+    text += !slope_rad                 ? tr(", in no flat face")
+            : *slope_rad < kSquare_rad ? tr(", square to its face")
+                                       : tr(", its face leans %1").arg(angle(*slope_rad));
     add(name, {text, {}, {}, at});
   }
 
@@ -98,32 +102,37 @@ class HoleRows {
   // As an ellipse, along each axis of the reading frame, beside what it truly is.
   void add_seen() {
     QStringList views;
-    for (const auto& [name, along] :
-         {std::pair("X", gp_Dir(1, 0, 0)), std::pair("Y", gp_Dir(0, 1, 0)), std::pair("Z", gp_Dir(0, 0, 1))}) {
+    for (const auto& [name, along] : {std::pair("X", gp_Dir(1, 0, 0)), std::pair("Y", gp_Dir(0, 1, 0)),
+                                      std::pair("Z", gp_Dir(0, 0, 1))}) {
       const ApparentShape seen = seen_along(hole_, along);
       const bool looks_round = seen.long_mm - seen.short_mm < 5e-4;
-      views << tr("along %1 %2 × %3").arg(QLatin1String(name), mm(seen.long_mm), mm(seen.short_mm)) +
+      views << tr("%1 %2 × %3").arg(QLatin1String(name), mm(seen.long_mm), mm(seen.short_mm)) +
                    (looks_round && !hole_.round ? tr(" (looks round)") : QString());
     }
-    const QString truly = hole_.round ? tr("truly round")
-                                      : tr("truly %1 × %2").arg(mm(hole_.long_mm), mm(hole_.short_mm));
-    add(tr("seen"), {views.join(tr(", ")) + tr("; ") + truly});
+    const QString truly =
+        hole_.round ? tr("truly round") : tr("truly %1 × %2").arg(mm(hole_.long_mm), mm(hole_.short_mm));
+    add(tr("seen along"), {views.join(tr(", ")) + tr("; ") + truly});
   }
 
   void add_around(const HoleSurroundings& s) {
     if (s.next) {
       const Hole& other = report_.holes[static_cast<size_t>(s.next->hole)];
-      add(tr("next hole"), {tr("%1, %2 from axis to axis")
-                                .arg(QString::fromStdString(other.name), mm(s.next->distance_mm)),
-                            {}, {}, {}, other.faces});
+      add(tr("next hole"),
+          {tr("%1, %2 from axis to axis").arg(QString::fromStdString(other.name), mm(s.next->distance_mm)),
+           {},
+           {},
+           {},
+           other.faces});
     }
     if (s.edge)
-      add(tr("edge"), {tr("%1 from the axis").arg(mm(s.edge->distance_mm)), {}, {}, s.edge->at.Transformed(into_)});
+      add(tr("edge"),
+          {tr("%1 from the axis").arg(mm(s.edge->distance_mm)), {}, {}, s.edge->at.Transformed(into_)});
     if (s.wall) add_wall(tr("wall"), *s.wall, tr("%1 to the next face"));
     if (s.floor) add_wall(tr("floor"), *s.floor, tr("%1 left under it"));
     for (const CrossedHole& c : s.crossed) {
       const Hole& other = report_.holes[static_cast<size_t>(c.hole)];
-      add(tr("crosses"), {QString::fromStdString(other.name), {}, {}, c.place.Transformed(into_), other.faces});
+      add(tr("crosses"),
+          {QString::fromStdString(other.name), {}, {}, c.place.Transformed(into_), other.faces});
     }
   }
   void add_wall(const QString& name, const WallThickness& wall, const QString& text) {
@@ -157,7 +166,8 @@ class HoleRows {
 
 }  // namespace
 
-void add_hole_details(QStandardItem& hole_row, const Session& session, const HoleReport& report, size_t hole) {
+void add_hole_details(QStandardItem& hole_row, const Session& session, const HoleReport& report,
+                      size_t hole) {
   HoleRows(hole_row, session, report, hole).add_all();
 }
 

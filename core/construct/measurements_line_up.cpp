@@ -47,9 +47,9 @@ Solution told(const HolePattern& pattern, const HoleReport& report, const Inputs
                                 {"pitch", Kind::kDistance, pattern.pitch_mm}}};
   solution.key = pattern_name(pattern.kind);
   const char* pitch = pattern.kind == HolePattern::Kind::kCircle ? "Ø" : "pitch";
-  solution.note = fmt::format("{}, {} {}: {} is {} along, {} across", solution.key, pitch,
-                              mm(pattern.pitch_mm), report.holes[hole].name, mm(std::abs(off.along_mm)),
-                              mm(std::abs(off.across_mm)));
+  solution.note =
+      fmt::format("{}, {} {}: {} is {} along, {} across", solution.key, pitch, mm(pattern.pitch_mm),
+                  report.holes[hole].name, mm(std::abs(off.along_mm)), mm(std::abs(off.across_mm)));
   solution.worst_role = hole;
   return solution;
 }
@@ -68,7 +68,8 @@ Solutions line_up_of(const Inputs& in) {
     else if (kind != HolePattern::Kind::kCircle || all.size() > 3)
       solutions.push_back(told(*pattern, report, in));
   }
-  if (solutions.empty()) return refuse(why.value_or(Refusal{RefusalCode::kGeometry, "no pattern", {}, {}, {}}));
+  if (solutions.empty())
+    return refuse(why.value_or(Refusal{RefusalCode::kGeometry, "no pattern", {}, {}, {}}));
   std::stable_sort(solutions.begin(), solutions.end(), [](const Solution& a, const Solution& b) {
     return std::get<Measurement>(a.value).value < std::get<Measurement>(b.value).value;
   });
@@ -78,8 +79,9 @@ Solutions line_up_of(const Inputs& in) {
 }  // namespace
 
 Construction measure_line_up() {
-  Construction c = measuring("measure.line-up", "Line-up of {all}: how far each is off, and the move that mends it",
-                             {Need::kHole, Need::kHole, Need::kHole}, 8, line_up_of);
+  Construction c =
+      measuring("measure.line-up", "Line-up of {all}: how far each is off, and the move that mends it",
+                {Need::kHole, Need::kHole, Need::kHole}, 8, line_up_of);
   c.repeats = true;
   // Likely where they nearly make a pattern.
   c.rank_for = [](const Inputs& in) {

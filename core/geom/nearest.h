@@ -1,4 +1,5 @@
-// Nearest points of triangles and of lengths of line (Ericson, Real-Time Collision Detection, 5.1.5 and 5.1.9).
+// Nearest points of triangles and of lengths of line (Ericson, Real-Time Collision Detection, 5.1.5
+// and 5.1.9).
 #pragma once
 
 #include <gp_Pnt.hxx>

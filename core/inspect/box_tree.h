@@ -28,7 +28,7 @@ inline Box3 box_of(const TopoDS_Shape& shape) {
 
 inline Box3 box_between(const gp_Pnt& a, const gp_Pnt& b) {
   return Box3(BoxPoint(std::min(a.X(), b.X()), std::min(a.Y(), b.Y()), std::min(a.Z(), b.Z())),
-             BoxPoint(std::max(a.X(), b.X()), std::max(a.Y(), b.Y()), std::max(a.Z(), b.Z())));
+              BoxPoint(std::max(a.X(), b.X()), std::max(a.Y(), b.Y()), std::max(a.Z(), b.Z())));
 }
 
 inline Box3 box_of(const Triangle& t) {
@@ -37,13 +37,14 @@ inline Box3 box_of(const Triangle& t) {
   return box;
 }
 
-// Calls see(distance of the box, index) from the nearest box on, until it returns false. In portions: the tree
-// pays for all that it may be asked for.
+// Calls see(distance of the box, index) from the nearest box on, until it returns false. In portions: the
+// tree pays for all that it may be asked for.
 template <class Geometry, class See>
 void nearest_first(const BoxTree& tree, const Geometry& from, See&& see) {
   std::set<int> seen;
   for (size_t portion = 16; seen.size() < tree.size(); portion *= 8)
-    for (auto it = tree.qbegin(bg::index::nearest(from, static_cast<unsigned>(std::min(portion, tree.size()))));
+    for (auto it =
+             tree.qbegin(bg::index::nearest(from, static_cast<unsigned>(std::min(portion, tree.size()))));
          it != tree.qend(); ++it)
       if (seen.insert(it->second).second && !see(bg::distance(from, it->first), it->second)) return;
 }

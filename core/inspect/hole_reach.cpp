@@ -29,10 +29,13 @@ std::vector<HoleReach> reach_of_holes(const Part& part, const HoleReport& report
     }
     const gp_Pnt opening = at_entry ? hole.entry : *hole.exit;
     // The mesh stands into the void of a bore by its deviation.
-    const double radius = std::max(hole.diameter_mm * 0.25, hole.diameter_mm / 2 - mesh.deviation_mm() - 0.01);
+    const double radius =
+        std::max(hole.diameter_mm * 0.25, hole.diameter_mm / 2 - mesh.deviation_mm() - 0.01);
     const double level = gp_Vec(gp_Pnt(), opening).Dot(gp_Vec(tool_axis));
-    if (heights.within(opening, radius, level + 0.01)) reach[i] = HoleReach::kBlocked;
-    else reach[i] = at_entry ? HoleReach::kFromEntry : HoleReach::kFromExit;
+    if (heights.within(opening, radius, level + 0.01))
+      reach[i] = HoleReach::kBlocked;
+    else
+      reach[i] = at_entry ? HoleReach::kFromEntry : HoleReach::kFromExit;
   }
   return reach;
 }

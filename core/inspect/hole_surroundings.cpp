@@ -29,7 +29,11 @@ gp_Pnt deepest_point(const Hole& hole) {
 class Surveyor {
  public:
   Surveyor(const Part& part, const HoleReport& report)
-      : part_(part), topology_(part.topology()), report_(report), hole_of_(topology_.faces.size(), -1), walls_(part) {
+      : part_(part),
+        topology_(part.topology()),
+        report_(report),
+        hole_of_(topology_.faces.size(), -1),
+        walls_(part) {
     std::vector<std::pair<Box3, int>> axes;
     for (size_t i = 0; i < report.holes.size(); ++i) {
       for (const int face : report.holes[i].faces) hole_of_[face] = static_cast<int>(i);
@@ -147,8 +151,7 @@ class Surveyor {
     std::vector<CrossedHole> crossed;
     for (const int other : others) {
       const Hole& with = report_.holes[other];
-      const auto [a, b] =
-          nearest_points(hole.entry, deepest_point(hole), with.entry, deepest_point(with));
+      const auto [a, b] = nearest_points(hole.entry, deepest_point(hole), with.entry, deepest_point(with));
       crossed.push_back({other, midpoint(a, b)});
     }
     return crossed;

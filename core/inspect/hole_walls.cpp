@@ -103,7 +103,8 @@ std::vector<int> WallFinder::faces_within(const Bore& bore, double distance_mm) 
 void WallFinder::look_at(const Bore& bore, int face, std::optional<WallThickness>& thinnest) const {
   if (!is_other_side(bore, face)) return;
   const BRepExtrema_DistShapeShape apart(bore.faces, topology_.faces[face].face);
-  if (!apart.IsDone() || apart.Value() < 1e-6 || (thinnest && apart.Value() >= thinnest->thickness_mm)) return;
+  if (!apart.IsDone() || apart.Value() < 1e-6 || (thinnest && apart.Value() >= thinnest->thickness_mm))
+    return;
   for (int i = 1; i <= apart.NbSolution(); ++i) {
     const gp_Pnt from = apart.PointOnShape1(i), to = apart.PointOnShape2(i);
     if (!through_material(*bore.hole, from, face, to)) continue;

@@ -85,8 +85,8 @@ struct HoleDeviation {
 };
 
 // Holes of one group in a row, on a grid or a circle, or in pairs mirrored at one plane. A row, grid or
-// circle is evenly meant when no hole is farther than half a millimetre from its even place; where it is not,
-// only what leads across counts.
+// circle is evenly meant when no hole is farther than half a millimetre, or a tenth of the pitch, from its
+// even place; where it is not, only what leads across counts.
 struct HolePattern {
   enum class Kind { kRow, kGrid, kCircle, kMirror } kind = Kind::kRow;
   std::vector<int> holes;  // along the row, around the circle, grid row by row, mirror pair by pair

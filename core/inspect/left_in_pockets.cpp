@@ -30,8 +30,8 @@ class Walls {
     tree_ = BoxTree(boxes);
   }
 
-  // Of the outline's point that lies nearest to any triangle, of some of them: part of every outline runs along
-  // a wall. -1: of none.
+  // Of the outline's point that lies nearest to any triangle, of some of them: part of every outline runs
+  // along a wall. -1: of none.
   [[nodiscard]] int pocket_at(const std::vector<gp_Pnt>& outline) const {
     constexpr size_t kPoints = 24;
     constexpr double kOnIt_mm = 1e-4;

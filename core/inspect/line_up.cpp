@@ -76,7 +76,7 @@ RowFit fit_row(const FlatPoints& points) {
   for (size_t k = 0; k < levels.size(); ++k)
     row.largest_along_mm =
         std::max(row.largest_along_mm, std::abs(levels[k] - first - pitch * static_cast<double>(k)));
-  row.evenly_meant = row.largest_along_mm <= kEvenlyMeant_mm;
+  row.evenly_meant = row.largest_along_mm <= std::min(kEvenlyMeant_mm, kEvenlyMeant * pitch);
   row.pitch_mm =
       row.evenly_meant ? pitch : (levels.back() - levels.front()) / static_cast<double>(levels.size() - 1);
   for (size_t k = 0; k < levels.size(); ++k) {
@@ -109,7 +109,8 @@ std::optional<CircleFit> fit_circle_of(const FlatPoints& points) {
     circle.largest_along_mm =
         std::max(circle.largest_along_mm,
                  circle.radius_mm * std::abs(around[k].first - first - step * static_cast<double>(k)));
-  circle.evenly_meant = circle.largest_along_mm <= kEvenlyMeant_mm;
+  circle.evenly_meant =
+      circle.largest_along_mm <= std::min(kEvenlyMeant_mm, kEvenlyMeant * step * circle.radius_mm);
   circle.start_rad = circle.evenly_meant ? first : around.front().first;
   for (size_t k = 0; k < around.size(); ++k) {
     const auto [angle, i] = around[k];

@@ -10,7 +10,9 @@ namespace anvil {
 
 using FlatPoints = std::vector<Eigen::Vector2d>;
 
-inline constexpr double kEvenlyMeant_mm = 0.5;  // from its even place, of a hole that was meant to be there
+// From its even place, of a hole that was meant to be there: half a millimetre, and of narrow pitches a
+// tenth.
+inline constexpr double kEvenlyMeant_mm = 0.5, kEvenlyMeant = 0.1;
 inline constexpr double kEven_mm = 0.01;
 
 struct OffPlace {

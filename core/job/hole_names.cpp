@@ -60,7 +60,8 @@ Result<Job> with_hole_name(Job job, const Part& part, const HoleReport& report, 
   HoleReport named = report;
   if (name_of(named, which) == name) return job;
   if (!name.empty() && taken)
-    return refuse(RefusalCode::kBadInput, in_quotes(name) + " is the name of another hole: choose one that is free");
+    return refuse(RefusalCode::kBadInput,
+                  in_quotes(name) + " is the name of another hole: choose one that is free");
   const std::vector<int>& faces = which.is_slot ? report.slots[static_cast<size_t>(which.index)].faces
                                                 : report.holes[static_cast<size_t>(which.index)].faces;
   std::erase_if(job.hole_names, [&](const HoleName& before) {

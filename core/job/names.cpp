@@ -97,8 +97,7 @@ std::string word_of(const std::string& entry_name) {
 std::set<std::string> words_in(const ParameterTexts& texts) {
   std::set<std::string> words;
   for (const auto& each : texts)
-    each_dotted(each.second,
-                [&](size_t at, size_t length) { words.insert(each.second.substr(at, length)); });
+    each_dotted(each.second, [&](size_t at, size_t length) { words.insert(each.second.substr(at, length)); });
   return words;
 }
 

@@ -8,8 +8,8 @@
 namespace anvil {
 namespace {
 
-// In Windows-1252, as the header says; letters it has no byte for by their number, and the diameter sign by its
-// own code.
+// In Windows-1252, as the header says; letters it has no byte for by their number, and the diameter sign by
+// its own code.
 std::string in_dxf(const std::string& utf8) {
   std::string text;
   for (size_t i = 0; i < utf8.size();) {
@@ -20,13 +20,17 @@ std::string in_dxf(const std::string& utf8) {
       code = code << 6U | (static_cast<unsigned char>(utf8[i + k]) & 0x3FU);
     i += length;
     char number[16];
-    if (code == 0xD8) text += "%%c";
-    else if (code >= 0x20 && code < 0x7F) text += static_cast<char>(code);
-    else if (code >= 0xA0 && code <= 0xFF) text += static_cast<char>(code);
+    if (code == 0xD8)
+      text += "%%c";
+    else if (code >= 0x20 && code < 0x7F)
+      text += static_cast<char>(code);
+    else if (code >= 0xA0 && code <= 0xFF)
+      text += static_cast<char>(code);
     else if (code >= 0x80 && code <= 0xFFFF) {
       std::snprintf(number, sizeof number, "\\U+%04X", code);
       text += number;
-    } else text += ' ';
+    } else
+      text += ' ';
   }
   return text;
 }
@@ -105,8 +109,7 @@ class Writer {
                                    y(stroke.points[i]), 0),
                        on(stroke.layer));
     for (const Drawing::Circle& circle : drawing_.circles)
-      dxf_.writeCircle(out_,
-                       DL_CircleData(x(circle.centre), y(circle.centre), 0, circle.radius_mm * per_mm_),
+      dxf_.writeCircle(out_, DL_CircleData(x(circle.centre), y(circle.centre), 0, circle.radius_mm * per_mm_),
                        on(Layer::kHoles));
     for (const Drawing::Text& text : drawing_.texts)
       dxf_.writeText(out_,

@@ -29,11 +29,16 @@ Pen pen_of(Layer layer) {
 std::string escaped(const std::string& text) {
   std::string safe;
   for (const char c : text) {
-    if (c == '&') safe += "&amp;";
-    else if (c == '<') safe += "&lt;";
-    else if (c == '>') safe += "&gt;";
-    else if (c == '"') safe += "&quot;";
-    else if (static_cast<unsigned char>(c) >= 0x20) safe += c;
+    if (c == '&')
+      safe += "&amp;";
+    else if (c == '<')
+      safe += "&lt;";
+    else if (c == '>')
+      safe += "&gt;";
+    else if (c == '"')
+      safe += "&quot;";
+    else if (static_cast<unsigned char>(c) >= 0x20)
+      safe += c;
   }
   return safe;
 }
@@ -87,7 +92,7 @@ std::string drawing_svg(const Drawing& drawing) {
         svg += fmt::format("<circle cx=\"{:.4f}\" cy=\"{:.4f}\" r=\"{:.4f}\"/>\n", x(circle.centre),
                            y(circle.centre), circle.radius_mm * drawing.scale);
     svg += "</g>\n";
-    svg += fmt::format("<g fill=\"#24282C\" font-family=\"Inter, sans-serif\">\n");
+    svg += fmt::format("<g fill=\"#24282C\" font-family=\"Inter\">\n");
     for (const Drawing::Text& text : drawing.texts)
       if (text.layer == layer)
         // Capital letters of most types are 0.72 of the type's size.

@@ -30,9 +30,8 @@ constexpr std::array<double, 2> kSheets[] = {{297, 210}, {420, 297}, {594, 420},
 using Row = std::vector<std::string>;
 
 size_t letters(const std::string& utf8) {
-  return static_cast<size_t>(std::count_if(utf8.begin(), utf8.end(), [](char c) {
-    return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U;
-  }));
+  return static_cast<size_t>(std::count_if(
+      utf8.begin(), utf8.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U; }));
 }
 
 class DrillDrawer {
@@ -95,9 +94,9 @@ class DrillDrawer {
       const gp_Pnt middle = midpoint(slot.centre_a, slot.centre_b);
       for (const gp_Pnt& end : {slot.centre_a, slot.centre_b}) draw_centre(flat(end), slot.width_mm / 2);
       marks_.push_back({slot.name, flat(middle), slot.width_mm / 2});
-      rows_.push_back(row_of(slot.name, middle, text(slot.width_mm), slot.depth_mm,
-                             "slot " + text(slot.width_mm) + " × " + text(slot.length_mm) +
-                                 (slot.through ? " through" : "")));
+      rows_.push_back(row_of(
+          slot.name, middle, text(slot.width_mm), slot.depth_mm,
+          "slot " + text(slot.width_mm) + " × " + text(slot.length_mm) + (slot.through ? " through" : "")));
     }
   }
 
@@ -230,9 +229,9 @@ class DrillDrawer {
     }
     // A table longer than any sheet makes its own.
     if (!chosen)
-      chosen = Layout{std::max(kSheets[1][0], 6 * kMargin_mm + 1.6 * table_mm_),
-                      table_height_mm_ + 2 * kMargin_mm,
-                      std::min(1.0, 0.55 * table_mm_ / std::max(size_.X(), size_.Y())), false};
+      chosen =
+          Layout{std::max(kSheets[1][0], 6 * kMargin_mm + 1.6 * table_mm_), table_height_mm_ + 2 * kMargin_mm,
+                 std::min(1.0, 0.55 * table_mm_ / std::max(size_.X(), size_.Y())), false};
     drawing_.scale = chosen->scale;
     drawing_.sheet_width_mm = chosen->width_mm;
     drawing_.sheet_height_mm = chosen->height_mm;

@@ -18,8 +18,9 @@ json could_be_json(double diameter_mm) {
 
 json apparent_json(const Hole& hole, const In& in) {
   json views = json::object();
-  for (const auto& [name, along] : {std::pair("along_x", gp_Dir(1, 0, 0)), std::pair("along_y", gp_Dir(0, 1, 0)),
-                                    std::pair("along_z", gp_Dir(0, 0, 1))}) {
+  for (const auto& [name, along] :
+       {std::pair("along_x", gp_Dir(1, 0, 0)), std::pair("along_y", gp_Dir(0, 1, 0)),
+        std::pair("along_z", gp_Dir(0, 0, 1))}) {
     const ApparentShape seen = seen_along(hole, along);
     views[name] = {in.length(seen.long_mm), in.length(seen.short_mm)};
   }

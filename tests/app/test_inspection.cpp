@@ -4,6 +4,7 @@
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QFileInfo>
+#include <QLabel>
 #include <QPushButton>
 #include <QSlider>
 #include <QTableWidget>
@@ -17,6 +18,7 @@
 #include "demo/demo_part.h"
 #include "exchange/step_format.h"
 #include "inspect/section_stack.h"
+#include "job/gate.h"
 #include "job/setup_edits.h"
 #include "support/fixtures.h"
 #include "window_driver.h"
@@ -153,6 +155,44 @@ TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
   EXPECT_FALSE(session().shown_faces().empty());
 }
 
+// All of it in a row: the cutters and the list come from files, nothing is mended, the drawing goes out.
+TEST_F(InspectionWindow, FromTheCutterToTheListToTheDrawing) {
+  const auto from_demo = [&](const char* name, const std::string& text) {
+    const QString path = driver.folder() + QLatin1Char('/') + QLatin1String(name);
+    EXPECT_TRUE(write_file_atomically(path.toStdString(), text));
+    return path;
+  };
+  const auto cutters = read_cutters(*read_file(from_demo("cutters.csv", demo::cutters_csv()).toStdString()));
+  ASSERT_TRUE(cutters);
+  Inspection inspection = session().job().inspection;
+  inspection.cutters = *cutters;
+  session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
+  driver.key(QStringLiteral("ctrl+shift+c"));
+  ASSERT_TRUE(driver.wait([&] { return session().judged_cutters() && !session().judged_cutters()->empty(); }));
+  auto* list = static_cast<QComboBox*>(driver.child(QStringLiteral("drawer.cutter-list")));
+  list->setFocus();
+  driver.type(QStringLiteral("T3"));
+  driver.key(QStringLiteral("Return"));
+  ASSERT_TRUE(driver.wait([&] { return session().left_in_pockets() && session().left()->diameter_mm == 8; }));
+  const QString told = static_cast<QLabel*>(driver.child(QStringLiteral("drawer.cutter-told")))->text();
+  EXPECT_TRUE(told.contains(QString::number(session().left()->volume_mm3, 'f', 1))) << told.toStdString();
+  // The list is in the coordinates of the file.
+  session().act(QStringLiteral("As delivered"), with_reading_frame(session().job(), kReadDelivered));
+  driver.window().compare_with(from_demo("saddle-plate-holes.csv", demo::saddle_plate_holes_csv()));
+  ASSERT_TRUE(driver.wait([&] { return table(Table::kComparison)->model()->rowCount() == 13; }));
+  EXPECT_EQ(driver.child(QStringLiteral("drawer.button.comparison"))->property("text").toString(),
+            QStringLiteral("Comparison ✕ 3"));
+  const Job before = session().job();
+  const QString drawing = driver.folder() + QStringLiteral("/plate.dxf");
+  const gp_Dir up = gp_Dir(0, 0, 1).Transformed(plate().placement * gp_Trsf());
+  driver.window().write_drill_drawing_to(drawing, up.Transformed(session().evaluation().placement));
+  ASSERT_TRUE(driver.wait([&] { return QFileInfo::exists(drawing); }));
+  const auto dxf = read_file(drawing.toStdString());
+  ASSERT_TRUE(dxf);
+  EXPECT_NE(dxf->find("H3.3"), std::string::npos);
+  EXPECT_TRUE(same_job(before, session().job())) << "nothing was mended";
+}
+
 TEST_F(InspectionWindow, TheSliderIsFollowedAndTheFullAnswerComesBehind) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
   ASSERT_TRUE(driver.wait([&] { return session().left() != nullptr; }));
@@ -271,8 +311,8 @@ TEST_F(InspectionWindow, TheDrawingAndTheHolesAreHandedOver) {
   }
   EXPECT_TRUE(driver.window().notice().text().startsWith(QStringLiteral("Written: plate.pdf")));
   driver.window().write_drill_drawing_to(folder + QStringLiteral("/plate.dwx"), gp_Dir(0, 0, 1));
-  ASSERT_TRUE(
-      driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral(".dxf, .svg or .pdf")); }));
+  ASSERT_TRUE(driver.wait(
+      [&] { return driver.window().notice().text().contains(QStringLiteral(".dxf, .svg or .pdf")); }));
   const QString list = folder + QStringLiteral("/holes.json");
   driver.window().write_hole_list_to(list);
   const auto text = read_file(list.toStdString());

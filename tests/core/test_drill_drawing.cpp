@@ -22,11 +22,12 @@ using Json = nlohmann::json;
 // A plate 80 x 60 x 20: Ø10 through at (15, 30), a stepped Ø6/Ø11 at (50, 20), and a bore along Y.
 PartPtr plate_with_three() {
   const gp_Dir down(0, 0, -1);
-  return part_of(cut(block({0, 0, 0}, {80, 60, 20}),
-                     {rod(gp_Ax2(gp_Pnt(15, 30, 20), down), 10, 20), rod(gp_Ax2(gp_Pnt(50, 20, 20), down), 6, 20),
-                      rod(gp_Ax2(gp_Pnt(50, 20, 20), down), 11, 6),
-                      rod(gp_Ax2(gp_Pnt(70, -1, 10), gp_Dir(0, 1, 0)), 5, 30)}),
-                 "plate Ø & <co>");
+  return part_of(
+      cut(block({0, 0, 0}, {80, 60, 20}),
+          {rod(gp_Ax2(gp_Pnt(15, 30, 20), down), 10, 20), rod(gp_Ax2(gp_Pnt(50, 20, 20), down), 6, 20),
+           rod(gp_Ax2(gp_Pnt(50, 20, 20), down), 11, 6),
+           rod(gp_Ax2(gp_Pnt(70, -1, 10), gp_Dir(0, 1, 0)), 5, 30)}),
+      "plate Ø & <co>");
 }
 
 DrillView from_above(const gp_Trsf& placement = {}) {

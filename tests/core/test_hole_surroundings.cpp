@@ -51,7 +51,8 @@ Looked look(const TopoDS_Shape& shape) {
 
 // 80 x 60 x 20: bores Ø10 through at (15, 30), Ø6 at (29, 30) 12 deep, Ø4 through at (60, 50).
 TopoDS_Shape plate_of_three() {
-  return cut(block({0, 0, 0}, {80, 60, 20}), {bore(15, 30, 10, 20), bore(29, 30, 6, 12), bore(60, 50, 4, 20)});
+  return cut(block({0, 0, 0}, {80, 60, 20}),
+             {bore(15, 30, 10, 20), bore(29, 30, 6, 12), bore(60, 50, 4, 20)});
 }
 
 void expect_plate_of_three(const Looked& looked, const gp_Trsf& motion, double within) {
@@ -127,8 +128,8 @@ TEST(HoleSurroundings, FloorUnderARadialBoreAndUnderATip) {
 
 TEST(HoleSurroundings, CrossingHolesAndWhere) {
   const TopoDS_Shape crossed =
-      cut(block({0, 0, 0}, {80, 60, 20}), {bore(40, 30, 8, 20), bore(10, 10, 5, 20),
-                                           rod(gp_Ax2(gp_Pnt(40, -1, 9), gp_Dir(0, 1, 0)), 5, 62)});
+      cut(block({0, 0, 0}, {80, 60, 20}),
+          {bore(40, 30, 8, 20), bore(10, 10, 5, 20), rod(gp_Ax2(gp_Pnt(40, -1, 9), gp_Dir(0, 1, 0)), 5, 62)});
   const Looked looked = look(crossed);
   const HoleSurroundings& main = looked.of({40, 30, 20});
   ASSERT_EQ(main.crossed.size(), 1u);
@@ -139,9 +140,9 @@ TEST(HoleSurroundings, CrossingHolesAndWhere) {
 
 // Bores that stand askew: the shortest distance between their lines.
 TEST(HoleSurroundings, DistanceOfHolesThatAreNotParallel) {
-  const Looked looked = look(cut(block({0, 0, 0}, {80, 60, 40}),
-                                 {rod(gp_Ax2(gp_Pnt(24, 30, 40), gp_Dir(0, 0, -1)), 6, 40),
-                                  rod(gp_Ax2(gp_Pnt(45, -1, 20), gp_Dir(0, 1, 0)), 6, 62)}));
+  const Looked looked =
+      look(cut(block({0, 0, 0}, {80, 60, 40}), {rod(gp_Ax2(gp_Pnt(24, 30, 40), gp_Dir(0, 0, -1)), 6, 40),
+                                                rod(gp_Ax2(gp_Pnt(45, -1, 20), gp_Dir(0, 1, 0)), 6, 62)}));
   ASSERT_EQ(looked.around.size(), 2u);
   EXPECT_NEAR(looked.around[0].next->distance_mm, 21, kExact_mm);
   EXPECT_NEAR(looked.around[0].wall->thickness_mm, 21 - 3 - 3, kExact_mm);
@@ -149,8 +150,8 @@ TEST(HoleSurroundings, DistanceOfHolesThatAreNotParallel) {
 
 TEST(HoleReach, FromEitherEndBlockedOrAslant) {
   // An arm over the bore at x = 20; the blind one at x = 60 opens upwards; one runs along Y.
-  const TopoDS_Shape arm = join(block({0, 0, 0}, {80, 60, 20}), {block({0, 50, 20}, {30, 60, 40}),
-                                                               block({0, 0, 35}, {30, 60, 40})});
+  const TopoDS_Shape arm = join(block({0, 0, 0}, {80, 60, 20}),
+                                {block({0, 50, 20}, {30, 60, 40}), block({0, 0, 35}, {30, 60, 40})});
   const Looked looked = look(cut(arm, {bore(20, 25, 8, 20), bore(60, 30, 8, 10),
                                        rod(gp_Ax2(gp_Pnt(70, -1, 5), gp_Dir(0, 1, 0)), 4, 62)}));
   const int under = looked.at({20, 25, 20}), blind = looked.at({60, 30, 20});

@@ -43,7 +43,8 @@ Job named(const Job& job, const Part& part, double x, double y, const std::strin
 
 class HoleNames : public testing::Test {
  protected:
-  PartPtr a = part_of(cut(block({0, 0, 0}, {80, 40, 20}), {bore(20, 20, 10), bore(50, 20, 10), bore(70, 30, 6)}));
+  PartPtr a =
+      part_of(cut(block({0, 0, 0}, {80, 40, 20}), {bore(20, 20, 10), bore(50, 20, 10), bore(70, 30, 6)}));
   Job job = with_part({}, a, std::make_shared<const std::string>("source"), "block");
 };
 
@@ -99,7 +100,8 @@ TEST(PlaneChecks, EachPlaneTellsItsOwnCornersAndHoles) {
   const auto on_face = [&](const gp_Pnt& at) {
     int id = 0;
     const Reference face{
-        describe(*part, job.first_part()->id, TopologyKind::kFace, face_at(*part, at, SurfaceKind::kPlane)), {}};
+        describe(*part, job.first_part()->id, TopologyKind::kFace, face_at(*part, at, SurfaceKind::kPlane)),
+        {}};
     job = with_datum(job,
                      JobFixture::recipe("frame.on-face", {face, {EntryReference{kReadPlaced}, {}}},
                                         {{"zero", "box centre"}, {"x", "X of the reading frame"}}),

@@ -87,6 +87,10 @@ TEST(KnownParts, EveryCornerInEveryDisguise) {
       EXPECT_EQ(report.sharp_wall_corners, pocket.sharp_corners);
       ASSERT_EQ(report.pockets.size(), 1u);
       EXPECT_FALSE(report.pockets.front().open);
+      if (pocket.passage > 0) {
+        ASSERT_TRUE(report.narrowest_passage);
+        EXPECT_NEAR(report.narrowest_passage->width_mm, pocket.passage * scale, within);
+      }
       const double smallest = pocket.round_corners > 0 ? pocket.smallest_radius * scale : 0;
       EXPECT_NEAR(report.smallest_wall_radius_mm.value_or(0), smallest, within);
       if (testing::Test::HasFailure()) return;

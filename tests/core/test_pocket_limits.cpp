@@ -87,9 +87,9 @@ TEST(PocketLimits, WhatIsLeftIsToldPocketByPocket) {
   ASSERT_EQ(report.pockets.size(), 3u);
   for (size_t p = 0; p < volumes.size(); ++p) {
     const Pocket& own = report.pockets[p];
-    const double expected = own.round               ? 0
-                            : own.has_sharp_corner  ? 6 * (3 * corner(4) + corner(0))
-                                                    : 10 * 4 * corner(2);
+    const double expected = own.round              ? 0
+                            : own.has_sharp_corner ? 6 * (3 * corner(4) + corner(0))
+                                                   : 10 * 4 * corner(2);
     EXPECT_NEAR(volumes[p], expected, left.bound_mm * 8 * 6 * own.depth_mm + 1e-6) << own.name;
   }
 }

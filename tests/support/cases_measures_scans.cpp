@@ -13,7 +13,9 @@ std::vector<Case> measure_cases() {
                z = (64000 * 10 - kPi * (25 * 20 * 10 + 49 * 20 * 10 + 9 * 12 * 14 + 16 * 10 * 15)) / volume;
   // The best line through the bores at (20, 20), (50, 20) and (65, 30): sums of squares about their mean.
   const double turn = std::atan2(2 * 200.0, 1050.0 - 200 / 3.0) / 2;
-  const auto across = [&](double dx, double dy) { return std::abs(dy * std::cos(turn) - dx * std::sin(turn)); };
+  const auto across = [&](double dx, double dy) {
+    return std::abs(dy * std::cos(turn) - dx * std::sin(turn));
+  };
   const double worst = across(5, -10 / 3.0), row = (45 * std::cos(turn) + 10 * std::sin(turn)) / 2;
   return {
       {"measure.line-up", {"bore", "bore2", "blind"}, {}, {{worst, 0, worst, row}}},

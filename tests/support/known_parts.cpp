@@ -197,6 +197,18 @@ KnownPocket random_pocket(Random& random) {
     }
   }
   if (pocket.round_corners > 0) tool = rounded.Shape();
+  if (random.whole(0, 1) == 1) {
+    const gp_Pnt middle(50 + random.between(-3, 3), 50 + random.between(-3, 3), 20 - pocket.depth);
+    const double radius = random.between(2, 7);
+    tool = cut(tool, {rod(gp_Ax2(middle, gp_Dir(0, 0, 1)), 2 * radius, pocket.depth + 5)});
+    double nearest = 1e9;
+    for (size_t i = 0; i < corners.size(); ++i) {
+      const gp_Pnt& from = corners[i];
+      const gp_Dir along(gp_Vec(from, corners[(i + 1) % corners.size()]));
+      nearest = std::min(nearest, gp_Vec(from, middle).Crossed(gp_Vec(along)).Magnitude());
+    }
+    pocket.passage = nearest - radius;
+  }
   pocket.shape = cut(block({0, 0, 0}, {100, 100, 20}), {tool});
   return pocket;
 }

@@ -36,9 +36,10 @@ struct KnownPocket {
   int round_corners = 0, sharp_corners = 0;
   double smallest_radius = 0;  // of the round ones
   std::vector<double> radii;
+  double passage = 0;  // between an island in the middle and the wall nearest to it; 0: there is none
 };
 
-// Three to eight walls with mixed radii, in a convex outline.
+// Three to eight walls with mixed radii, in a convex outline; in half of them a round island.
 KnownPocket random_pocket(Random& random);
 
 struct Disguise {
