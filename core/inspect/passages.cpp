@@ -257,7 +257,9 @@ class PassageFinder {
   std::vector<Passage> run(const Progress& progress) {
     for (size_t s = 0; s < stack_.slabs.size() && !progress.stop(); ++s) {
       faces_.add(stack_.slabs[s]);
-      if (is_worth_it(s) && (s == 0 || !same_as_above(s))) look_at(s);
+      if (!is_worth_it(s) || is_known(s)) continue;
+      look_at(s);
+      looked_at_ = s;
     }
     std::vector<Passage> sorted;
     for (auto& [patches, passage] : narrowest_) sorted.push_back(passage);
@@ -277,9 +279,9 @@ class PassageFinder {
     return false;
   }
 
-  // Nothing new stands there.
-  [[nodiscard]] bool same_as_above(size_t s) const {
-    return stack_.slabs[s].blocked == stack_.slabs[s - 1].blocked;
+  // Nothing new stands there since the last that was looked at: those between may have been left out.
+  [[nodiscard]] bool is_known(size_t s) const {
+    return looked_at_ && stack_.slabs[s].blocked == stack_.slabs[*looked_at_].blocked;
   }
 
   void look_at(size_t s) {
@@ -390,6 +392,7 @@ class PassageFinder {
   const SectionStack& stack_;
   const std::vector<bool>& sides_;
   double coarse_mm_;
+  std::optional<size_t> looked_at_;
   FaceLookup faces_;  // of all slabs down to the one that is looked at
   std::map<std::pair<int, int>, Passage> narrowest_;
 };

@@ -39,7 +39,7 @@ std::vector<std::function<double(const Part&)>> questions() {
             const auto reach = reach_of_holes(part, holes_of(part), up);
             return static_cast<double>(std::count(reach.begin(), reach.end(), HoleReach::kFromEntry));
           },
-          [](const Part& part) { return check_soundness_of_all(part, kSoundTolerance_mm)->size() * 1.0; },
+          [](const Part& part) { return check_soundness_of_all(part, kSoundTolerance_mm, {})->size() * 1.0; },
           [](const Part& part) { return exact_box(part.shape()).max.X(); },
           [up](const Part& part) {
             DrillView view;
