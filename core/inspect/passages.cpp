@@ -375,7 +375,10 @@ class PassageFinder {
     const auto stays_on = [&](int face, const gp_Pnt& p, const gp_Pnt& from) {
       if (p.Distance(from) > slide) return false;
       const std::vector<int> near = faces_.faces_at(stack_.flat(p), 2 * stack_.arc_mm + 8 / stack_.per_mm);
-      return std::find(near.begin(), near.end(), face) != near.end();
+      // The wall may be in pieces, and the nearest place on another one.
+      return std::any_of(near.begin(), near.end(), [&](int other) {
+        return topology_.faces[other].patch == topology_.faces[face].patch;
+      });
     };
     for (int i = 0; i < kAlternations; ++i) {
       const gp_Pnt next_a = foot_on_wall(passage.face_a, passage.on_b);
