@@ -135,7 +135,8 @@ class PocketFinder {
       const double foot = pocket.bottom_mm - stack_->base_mm;
       const auto slab = std::find_if(stack_->slabs.rbegin(), stack_->slabs.rend(),
                                      [&](const Slab& s) { return s.top_mm > foot + 2 / stack_->per_mm; });
-      if (slab == stack_->slabs.rend()) continue;
+      // Where outlines are missing nobody can tell.
+      if (slab == stack_->slabs.rend() || !slab->complete) continue;
       const auto beside = beside_a_wall(pocket, *slab);
       pocket.open = beside && std::none_of(slab->blocked.begin(), slab->blocked.end(), [&](const auto& path) {
                       return !ClipperLib::Orientation(path) && ClipperLib::PointInPolygon(*beside, path) != 0;

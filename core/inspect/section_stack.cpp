@@ -105,6 +105,7 @@ class StackBuilder {
     Slab slab{bottom, top, true, std::max(above_bound_mm_, 2 * stack_.arc_mm), {}, {}, {}};
     MeshSlicer::Slice slice = slicer.at((bottom + top) / 2);
     stack_.complete = stack_.complete && slice.complete;
+    slab.complete = stack_.complete;
     ClipperLib::Clipper joined, joined_coarse;
     for (Outline& outline : slice.outlines) {
       const bool hole =

@@ -20,6 +20,7 @@ struct Slab {
   // The same with fewer chords to an arc, ends of walls in their places: for the medial axis, which is slow
   // where many sides are equally near.
   ClipperLib::Paths coarse;
+  bool complete = true;  // false: the mesh has gaps there or above, and outlines are missing
 };
 
 struct SectionStack {
