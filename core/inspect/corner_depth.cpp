@@ -76,10 +76,6 @@ bool ends_level(const Surface& surface, const gp_Dir& axis) {
           parallel(surface.position.Direction(), axis, kWall_rad));
 }
 
-bool any_side(const gp_Vec& /*normal*/, const gp_Dir& /*axis*/) {
-  return true;
-}
-
 }  // namespace
 
 void measure_reach(const Part& part, const CornerOptions& options, std::vector<Corner>& corners) {

@@ -10,7 +10,7 @@
 namespace anvil {
 namespace {
 
-constexpr double kLongest_mm = 1e5;
+constexpr double kShortest_mm = 1e-5, kLongest_mm = 1e5;  // shorter ones would be written as nothing
 constexpr size_t kMostCutters = 10000, kLongestName = 200;
 
 // What no cutter can be; `where` begins the sentence.
@@ -18,7 +18,7 @@ Result<Cutter> sensible(Cutter cutter, const std::string& where) {
   const auto wrong = [&](const std::string& why) {
     return refuse(RefusalCode::kBadInput, where + ": " + why);
   };
-  if (!(cutter.diameter_mm > 0) || cutter.diameter_mm > kLongest_mm)
+  if (!(cutter.diameter_mm >= kShortest_mm) || cutter.diameter_mm > kLongest_mm)
     return wrong(fmt::format("a diameter of {} is none of a cutter", cutter.diameter_mm));
   if (cutter.corner_radius_mm < 0 || cutter.corner_radius_mm > cutter.diameter_mm / 2 + 1e-9)
     return wrong(fmt::format("a corner radius of {} does not fit a diameter of {}", cutter.corner_radius_mm,
@@ -26,7 +26,7 @@ Result<Cutter> sensible(Cutter cutter, const std::string& where) {
   const std::pair<const char*, std::optional<double>> lengths[] = {
       {"flute length", cutter.flute_mm}, {"reach", cutter.reach_mm}, {"holder diameter", cutter.holder_mm}};
   for (const auto& [name, length] : lengths)
-    if (length && (!(*length > 0) || *length > kLongest_mm))
+    if (length && (!(*length >= kShortest_mm) || *length > kLongest_mm))
       return wrong(fmt::format("a {} of {} is none of a cutter", name, *length));
   cutter.number = cut_short(cutter.number, kLongestName);
   cutter.name = cut_short(cutter.name, kLongestName);

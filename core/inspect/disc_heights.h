@@ -10,6 +10,11 @@
 
 namespace anvil {
 
+// Every triangle counts.
+inline bool any_side(const gp_Vec& /*normal*/, const gp_Dir& /*axis*/) {
+  return true;
+}
+
 class DiscHeights {
  public:
   // Heights are measured along `axis` from the origin. The triangles must outlive this; only those `wanted`

@@ -5,13 +5,6 @@
 #include "part/ray_caster.h"
 
 namespace anvil {
-namespace {
-
-bool any_side(const gp_Vec& /*normal*/, const gp_Dir& /*axis*/) {
-  return true;
-}
-
-}  // namespace
 
 std::vector<HoleReach> reach_of_holes(const Part& part, const HoleReport& report, const gp_Dir& tool_axis) {
   std::vector<HoleReach> reach(report.holes.size(), HoleReach::kAslant);
