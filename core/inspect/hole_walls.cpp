@@ -14,6 +14,17 @@ struct WallFinder::Bore {
   TopoDS_Compound faces;
   std::set<int> touching;      // patches that meet it, and its own
   std::vector<int> triangles;  // of the mesh
+  double widest_mm = 0;        // radius
+
+  // What the wall to a parallel bore, or a side, is at least, wherever both end.
+  [[nodiscard]] double wall_at_least(const Surface& other) const {
+    const gp_Ax1 axis(hole->entry, hole->axis);
+    if (other.kind == SurfaceKind::kCylinder && parallel(other.position.Direction(), hole->axis))
+      return distance(axis, other.position.Location()) - widest_mm - other.radius_mm;
+    if (other.kind == SurfaceKind::kPlane && square(other.position.Direction(), hole->axis))
+      return std::abs(height_over(other.plane(), hole->entry)) - widest_mm;
+    return 0;
+  }
 };
 
 WallFinder::WallFinder(const Part& part)
@@ -44,6 +55,9 @@ std::optional<WallThickness> WallFinder::thinnest(const Hole& hole) const {
 WallFinder::Bore WallFinder::bore_of(const Hole& hole) const {
   Bore bore;
   bore.hole = &hole;
+  bore.widest_mm = std::max(hole.diameter_mm, hole.long_mm) / 2;
+  for (const HoleStep& step : hole.steps)
+    bore.widest_mm = std::max({bore.widest_mm, step.diameter_mm / 2, step.end_diameter_mm / 2});
   const BRep_Builder builder;
   builder.MakeCompound(bore.faces);
   for (const int face : hole.faces) {
@@ -102,6 +116,10 @@ std::vector<int> WallFinder::faces_within(const Bore& bore, double distance_mm) 
 
 void WallFinder::look_at(const Bore& bore, int face, std::optional<WallThickness>& thinnest) const {
   if (!is_other_side(bore, face)) return;
+  constexpr double kNoThinner_mm = 1e-7;
+  if (thinnest &&
+      bore.wall_at_least(topology_.faces[face].surface) > thinnest->thickness_mm - kNoThinner_mm)
+    return;
   const BRepExtrema_DistShapeShape apart(bore.faces, topology_.faces[face].face);
   if (!apart.IsDone() || apart.Value() < 1e-6 || (thinnest && apart.Value() >= thinnest->thickness_mm))
     return;
