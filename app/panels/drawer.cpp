@@ -274,7 +274,7 @@ void Drawer::fill() {
 
 void Drawer::fill_survey() {
   following_ = true;
-  fill_holes();
+  refill_hole_details();
   fill_planes();
   following_ = false;
 }

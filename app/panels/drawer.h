@@ -60,6 +60,8 @@ class Drawer : public QWidget {
   void fill_survey();
   void refill_left();
   void fill_hole_details(const QModelIndex& opened);
+  void refill_hole_details();
+  void add_details_to(const std::vector<QStandardItem*>& hole_rows);
   void take_hole_name(const QStandardItem& cell);
   void pick_selected();
   void fill_offsets();

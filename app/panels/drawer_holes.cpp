@@ -160,19 +160,43 @@ void Drawer::fill_holes() {
   fit_columns(holes_.view);
 }
 
-// The first time a hole's row is opened.
+namespace {
+
+// Until a hole's row is opened for the first time an empty one stands under it.
+bool is_filled(const QStandardItem& hole_row) {
+  return hole_row.rowCount() != 1 || !hole_row.child(0)->text().isEmpty();
+}
+
+}  // namespace
+
 void Drawer::fill_hole_details(const QModelIndex& opened) {
-  const QModelIndex at = holes_.proxy->mapToSource(opened.siblingAtColumn(0));
-  QStandardItem* row = holes_.model->itemFromIndex(at);
-  if (!row || !session_.holes() || !row->data(kHoleRole).isValid()) return;
-  const bool is_filled = row->rowCount() != 1 || !row->child(0)->text().isEmpty();
-  const auto hole = static_cast<size_t>(row->data(kHoleRole).toInt());
-  if (is_filled || hole >= session_.holes()->holes.size()) return;
+  QStandardItem* row = holes_.model->itemFromIndex(holes_.proxy->mapToSource(opened.siblingAtColumn(0)));
+  if (row && row->data(kHoleRole).isValid() && !is_filled(*row)) add_details_to({row});
+}
+
+// What is selected stays so.
+void Drawer::refill_hole_details() {
+  std::vector<QStandardItem*> opened;
+  for (int i = 0; i < holes_.model->rowCount(); ++i)
+    if (QStandardItem* row = holes_.model->item(i); row->data(kHoleRole).isValid() && is_filled(*row))
+      opened.push_back(row);
+  add_details_to(opened);
+}
+
+void Drawer::add_details_to(const std::vector<QStandardItem*>& hole_rows) {
+  if (hole_rows.empty() || !session_.holes()) return;
   const bool was_following = std::exchange(following_, true);
-  row->removeRows(0, 1);
   const HoleReport report =
       moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
-  add_hole_details(*row, session_, report, hole);
+  for (QStandardItem* row : hole_rows) {
+    const auto hole = static_cast<size_t>(row->data(kHoleRole).toInt());
+    if (hole >= report.holes.size()) continue;  // a slot
+    const QModelIndex shown = holes_.proxy->mapFromSource(row->index());
+    const bool was_open = holes_.view->isExpanded(shown);
+    row->removeRows(0, row->rowCount());
+    add_hole_details(*row, session_, report, hole);
+    if (was_open) holes_.view->expand(shown);
+  }
   fit_columns(holes_.view);
   following_ = was_following;
 }

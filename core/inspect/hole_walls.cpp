@@ -117,8 +117,7 @@ std::vector<int> WallFinder::faces_within(const Bore& bore, double distance_mm) 
 void WallFinder::look_at(const Bore& bore, int face, std::optional<WallThickness>& thinnest) const {
   if (!is_other_side(bore, face)) return;
   constexpr double kNoThinner_mm = 1e-7;
-  if (thinnest &&
-      bore.wall_at_least(topology_.faces[face].surface) > thinnest->thickness_mm - kNoThinner_mm)
+  if (thinnest && bore.wall_at_least(topology_.faces[face].surface) > thinnest->thickness_mm - kNoThinner_mm)
     return;
   const BRepExtrema_DistShapeShape apart(bore.faces, topology_.faces[face].face);
   if (!apart.IsDone() || apart.Value() < 1e-6 || (thinnest && apart.Value() >= thinnest->thickness_mm))

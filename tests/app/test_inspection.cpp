@@ -168,7 +168,8 @@ TEST_F(InspectionWindow, FromTheCutterToTheListToTheDrawing) {
   inspection.cutters = *cutters;
   session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
   driver.key(QStringLiteral("ctrl+shift+c"));
-  ASSERT_TRUE(driver.wait([&] { return session().judged_cutters() && !session().judged_cutters()->empty(); }));
+  ASSERT_TRUE(
+      driver.wait([&] { return session().judged_cutters() && !session().judged_cutters()->empty(); }));
   auto* list = static_cast<QComboBox*>(driver.child(QStringLiteral("drawer.cutter-list")));
   list->setFocus();
   driver.type(QStringLiteral("T3"));
@@ -259,6 +260,10 @@ TEST_F(InspectionWindow, AHolesRowOpensIsNamedAndItsPatternIsPicked) {
   driver.key(QStringLiteral("ctrl+shift+h"));
   QTreeView* holes = table(Table::kHoles);
   ASSERT_TRUE(driver.wait([&] { return session().survey() != nullptr; }));
+  // What is found later does not take the selection away.
+  holes->setCurrentIndex(holes->model()->index(2, 0));
+  Q_EMIT session().survey_changed();
+  EXPECT_TRUE(holes->selectionModel()->isRowSelected(2));
   const QModelIndex first = holes->model()->index(0, 0);
   const QString name = first.data().toString();
   driver.click_widget(holes->viewport(), holes->visualRect(first).center());

@@ -69,8 +69,7 @@ TEST(ManyThreads, AskOnePartForEverythingAtOnce) {
     const PartPtr shared = fresh_plate();
     std::vector<double> answers(all.size(), -1);
     std::vector<std::thread> threads;
-    for (size_t i = 0; i < all.size(); ++i)
-      threads.emplace_back([&, i] { answers[i] = all[i](*shared); });
+    for (size_t i = 0; i < all.size(); ++i) threads.emplace_back([&, i] { answers[i] = all[i](*shared); });
     for (std::thread& thread : threads) thread.join();
     EXPECT_EQ(answers, expected);
   }
