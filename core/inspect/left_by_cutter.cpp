@@ -68,7 +68,7 @@ class Leftover {
   // their square.
   [[nodiscard]] std::vector<Paths> left_in(const Slab& slab) const {
     ClipperLib::Clipper nested;
-    nested.AddPaths(slab.blocked, ClipperLib::ptSubject, true);
+    nested.AddPaths(dragging_ ? slab.coarse : slab.blocked, ClipperLib::ptSubject, true);
     ClipperLib::PolyTree tree;
     nested.Execute(ClipperLib::ctUnion, tree, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
     Paths outside;
@@ -109,7 +109,9 @@ class Leftover {
     return kept;
   }
 
-  [[nodiscard]] double bound_of(const Slab& slab) const { return slab.bound_mm + 2 * arc_mm_; }
+  [[nodiscard]] double bound_of(const Slab& slab) const {
+    return slab.bound_mm + 2 * arc_mm_ + (dragging_ ? stack_.coarse_mm : 0);
+  }
 
   // What is left at the middle of a slab, between two levels.
   void add(const Slab& slab, double bottom, double top) {
