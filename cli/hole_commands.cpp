@@ -5,6 +5,7 @@
 #include "cli/cli_text.h"
 #include "cli/commands.h"
 #include "geom/primitives.h"
+#include "job/hole_names.h"
 #include "report/drill_drawing.h"
 
 namespace anvil::cli {
@@ -52,6 +53,7 @@ Result<int> holes(const Common& common, const HolesRequest& request) {
   view.display = {common.unit};
   auto found = find_holes(*input->part, terminal_progress());
   if (!found) return refuse(found);
+  give_names(input->job, *input->part, *found);
   const gp_Trsf into = into_frame(view.frame) * view.placement;
   const HoleReport report = moved(*found, into);
   HoleAnswers answers;

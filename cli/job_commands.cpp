@@ -7,6 +7,7 @@
 #include "cli/cli_input.h"
 #include "cli/cli_text.h"
 #include "cli/commands.h"
+#include "job/hole_names.h"
 #include "job/setup_on_machine.h"
 #include "report/json_reports.h"
 #include "report/setup_reports.h"
@@ -53,8 +54,9 @@ Result<std::string> offsets_text(const Input& input, const JobExport& request, U
 }
 
 Result<std::string> sheets_text(const Input& input) {
-  const auto holes = find_holes(*input.part, terminal_progress());
+  auto holes = find_holes(*input.part, terminal_progress());
   if (!holes) return refuse(holes);
+  give_names(input.job, *input.part, *holes);
   char date[16] = {};
   const std::time_t now = std::time(nullptr);
   std::strftime(date, sizeof date, "%Y-%m-%d", std::localtime(&now));

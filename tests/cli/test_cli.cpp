@@ -9,6 +9,7 @@
 #include "base/file.h"
 #include "demo/demo_job.h"
 #include "exchange/step_format.h"
+#include "job/hole_names.h"
 #include "job/setup_edits.h"
 #include "part/measure.h"
 #include "setup/shipped_machines.h"
@@ -163,6 +164,29 @@ TEST_F(Cli, WhicheverWayAToolComesTheSmallestIsTold) {
   expect_error({"corners", plate(), "--any-axis", "--axis", "0,0,1"}, 2, "");
   expect_error({"corners", plate(), "--any-axis", "--margin", "0.9"}, 2, "");
   expect_error({"corners", plate()}, 2, "");
+}
+
+TEST_F(Cli, HolesOfAJobBearItsNamesAndAreDrawnAndSurveyed) {
+  auto job = demo::saddle_plate_job(plate());
+  ASSERT_TRUE(job);
+  const PartPtr part = job->part();
+  const auto found = find_holes(*part);
+  ASSERT_TRUE(found);
+  const auto named = with_hole_name(*job, *part, *found, {false, 0}, "oil, left");
+  ASSERT_TRUE(named);
+  const std::string file = (files->path() / "named.anvil").string(),
+                    drawing = (files->path() / "named.dxf").string();
+  ASSERT_TRUE(save_job(*named, file));
+  const json told = ask({"holes", file, "--json", "--surroundings", "--drawing", drawing});
+  EXPECT_EQ(told["holes"][0]["name"], "oil, left");
+  EXPECT_NEAR(told["holes"][0]["around"]["next_hole"]["distance"].get<double>(), 20, 1e-6);
+  EXPECT_NEAR(told["holes"][0]["around"]["edge"]["distance"].get<double>(), 8, 1e-6);
+  const auto dxf = read_file(drawing);
+  ASSERT_TRUE(dxf);
+  EXPECT_NE(dxf->find("oil, left"), std::string::npos);
+  expect_error({"holes", file, "--drawing", (files->path() / "named.png").string()}, 2,
+               "neither .svg nor .dxf");
+  expect_error({"holes", file, "--axis", "0,0,1"}, 2, "--drawing");
 }
 
 TEST_F(Cli, TheDemoListFindsWhatIsWrongWithThePlate) {
