@@ -73,16 +73,14 @@ Result<void> write_bytes(const QString& path, const QByteArray& bytes) {
 
 Result<void> write_hole_list(const Session& session, const QString& path) {
   if (!session.holes()) return not_checked();
-  const HoleReport report =
-      moved(*session.holes(), into_frame(session.frame()) * session.evaluation().placement);
+  const gp_Trsf into = into_frame(session.frame()) * session.evaluation().placement;
+  const HoleReport report = moved(*session.holes(), into);
   const std::string frame = reading_frame_name(session.job(), session.job().reading_frame);
   const Unit unit = session.job().display.unit;
   if (!ends_in(path, ".json"))
     return write_file_atomically(path.toStdString(), hole_list_csv(report, frame, unit));
   HoleAnswers answers;
-  if (session.survey())
-    answers.around =
-        moved(session.survey()->around, into_frame(session.frame()) * session.evaluation().placement);
+  if (session.survey()) answers.around = moved(session.survey()->around, into);
   answers.comparison = session.comparison().rows;
   return write_file_atomically(path.toStdString(), holes_json(*session.part(), report, frame, unit, answers));
 }

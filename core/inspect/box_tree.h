@@ -10,6 +10,7 @@
 #include <utility>
 
 #include "part/mesh.h"
+#include "part/part.h"
 
 namespace anvil {
 
@@ -36,6 +37,9 @@ inline Box3 box_of(const Triangle& t) {
   bg::expand(box, BoxPoint(t.c.X(), t.c.Y(), t.c.Z()));
   return box;
 }
+
+// All triangles of the part's mesh, by their number in rays_of(part); made once a part and kept with it.
+const BoxTree& triangles_in_tree(const Part& part);
 
 // Calls see(distance of the box, index) from the nearest box on, until it returns false. In portions: the
 // tree pays for all that it may be asked for.

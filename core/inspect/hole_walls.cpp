@@ -28,15 +28,12 @@ struct WallFinder::Bore {
 };
 
 WallFinder::WallFinder(const Part& part)
-    : topology_(part.topology()), mesh_(rays_of(part)), triangles_of_face_(topology_.faces.size()) {
-  std::vector<std::pair<Box3, int>> numbered;
-  for (size_t i = 0; i < mesh_.triangles().size(); ++i) {
-    const Triangle& t = mesh_.triangles()[i];
-    triangles_of_face_[static_cast<size_t>(t.face)].push_back(static_cast<int>(i));
-    boxes_.push_back(box_of(t));
-    numbered.emplace_back(boxes_.back(), static_cast<int>(i));
-  }
-  triangles_ = BoxTree(numbered);
+    : topology_(part.topology()),
+      mesh_(rays_of(part)),
+      triangles_of_face_(topology_.faces.size()),
+      triangles_(triangles_in_tree(part)) {
+  for (size_t i = 0; i < mesh_.triangles().size(); ++i)
+    triangles_of_face_[static_cast<size_t>(mesh_.triangles()[i].face)].push_back(static_cast<int>(i));
 }
 
 std::optional<WallThickness> WallFinder::thinnest(const Hole& hole) const {
@@ -99,7 +96,7 @@ std::optional<int> WallFinder::met_first(const Bore& bore) const {
 std::vector<int> WallFinder::faces_within(const Bore& bore, double distance_mm) const {
   std::set<int> faces;
   for (const int triangle : bore.triangles) {
-    Box3 box = boxes_[static_cast<size_t>(triangle)];
+    Box3 box = box_of(mesh_.triangles()[static_cast<size_t>(triangle)]);
     for (const int sense : {-1, 1}) {
       BoxPoint& corner = sense < 0 ? box.min_corner() : box.max_corner();
       bg::set<0>(corner, bg::get<0>(corner) + sense * distance_mm);

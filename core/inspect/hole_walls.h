@@ -30,8 +30,7 @@ class WallFinder {
   const TopologyIndex& topology_;
   const RayCaster& mesh_;
   std::vector<std::vector<int>> triangles_of_face_;
-  std::vector<Box3> boxes_;  // of the triangles
-  BoxTree triangles_;
+  const BoxTree& triangles_;
 };
 
 }  // namespace anvil

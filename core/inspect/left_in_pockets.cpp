@@ -20,14 +20,11 @@ double area_of(const std::vector<gp_Pnt>& outline, const gp_Dir& axis) {
 
 class Walls {
  public:
-  Walls(const Part& part, const CornerReport& report) : triangles_(rays_of(part).triangles()) {
+  Walls(const Part& part, const CornerReport& report)
+      : triangles_(rays_of(part).triangles()), tree_(triangles_in_tree(part)) {
     pocket_of_.assign(part.topology().faces.size(), -1);
     for (size_t p = 0; p < report.pockets.size(); ++p)
       for (const int face : report.pockets[p].faces) pocket_of_[face] = static_cast<int>(p);
-    std::vector<std::pair<Box3, int>> boxes;
-    for (size_t i = 0; i < triangles_.size(); ++i)
-      boxes.emplace_back(box_of(triangles_[i]), static_cast<int>(i));
-    tree_ = BoxTree(boxes);
   }
 
   // Of the outline's point that lies nearest to any triangle, of some of them: part of every outline runs
@@ -56,7 +53,7 @@ class Walls {
  private:
   const std::vector<Triangle>& triangles_;
   std::vector<int> pocket_of_;
-  BoxTree tree_;
+  const BoxTree& tree_;
 };
 
 }  // namespace

@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include "report/drawing.h"
+#include "report/markup.h"
 
 namespace anvil {
 namespace {
@@ -26,21 +27,10 @@ Pen pen_of(Layer layer) {
   return {"#6A7076", 0.15};
 }
 
-std::string escaped(const std::string& text) {
-  std::string safe;
-  for (const char c : text) {
-    if (c == '&')
-      safe += "&amp;";
-    else if (c == '<')
-      safe += "&lt;";
-    else if (c == '>')
-      safe += "&gt;";
-    else if (c == '"')
-      safe += "&quot;";
-    else if (static_cast<unsigned char>(c) >= 0x20)
-      safe += c;
-  }
-  return safe;
+// XML has no place for control characters.
+std::string in_xml(std::string text) {
+  std::erase_if(text, [](char c) { return static_cast<unsigned char>(c) < 0x20; });
+  return escaped(text);
 }
 
 }  // namespace
@@ -74,7 +64,7 @@ std::string drawing_svg(const Drawing& drawing) {
       "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
       "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" "
       "viewBox=\"0 0 {0:.3f} {1:.3f}\">\n<title>{2}</title>\n",
-      drawing.sheet_width_mm, drawing.sheet_height_mm, escaped(drawing.title));
+      drawing.sheet_width_mm, drawing.sheet_height_mm, in_xml(drawing.title));
   for (const Layer layer : kLayers) {
     const Pen pen = pen_of(layer);
     svg += fmt::format(
@@ -97,7 +87,7 @@ std::string drawing_svg(const Drawing& drawing) {
       if (text.layer == layer)
         // Capital letters of most types are 0.72 of the type's size.
         svg += fmt::format("<text x=\"{:.4f}\" y=\"{:.4f}\" font-size=\"{:.3f}\">{}</text>\n", x(text.at),
-                           y(text.at), text.height_mm * drawing.scale / 0.72, escaped(text.text));
+                           y(text.at), text.height_mm * drawing.scale / 0.72, in_xml(text.text));
     svg += "</g>\n";
   }
   return svg + "</svg>\n";

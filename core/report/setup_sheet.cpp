@@ -6,26 +6,10 @@
 #include "job/plane_checks.h"
 #include "job/setup_on_machine.h"
 #include "part/measure.h"
+#include "report/markup.h"
 
 namespace anvil {
 namespace {
-
-std::string escaped(const std::string& text) {
-  std::string result;
-  for (char c : text) {
-    if (c == '<')
-      result += "&lt;";
-    else if (c == '>')
-      result += "&gt;";
-    else if (c == '&')
-      result += "&amp;";
-    else if (c == '"')
-      result += "&quot;";
-    else
-      result += c;
-  }
-  return result;
-}
 
 std::string row(const std::string& label, const std::string& value) {
   return fmt::format("<tr><td style='color:#6A7076'>{}&nbsp;&nbsp;</td><td>{}</td></tr>", label,
