@@ -53,6 +53,13 @@ class InspectionWindow : public testing::Test {
     step.parameters = initial_parameters(*find_construction("place.face-down"));
     return with_placement_step(driver.session().job(), step);
   }
+  void take_cutters(const std::string& list) {
+    const auto cutters = read_cutters(list);
+    ASSERT_TRUE(cutters);
+    Inspection inspection = session().job().inspection;
+    inspection.cutters = *cutters;
+    session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
+  }
   app::Session& session() const { return driver.session(); }
   QTreeView* table(Table which) { return driver.window().drawer().table(which); }
   QString cell(QTreeView* view, const QString& row, const QString& column) {
@@ -95,14 +102,7 @@ TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
   QTreeView* corners = table(Table::kCorners);
   ASSERT_TRUE(driver.wait([&] { return corners->model()->rowCount() == 5; }));
-  // The list comes through the form, by its button.
-  ASSERT_TRUE(write_file_atomically((driver.folder() + QStringLiteral("/cutters.csv")).toStdString(),
-                                    demo::cutters_csv()));
-  const auto listed = read_cutters(demo::cutters_csv());
-  ASSERT_TRUE(listed);
-  Inspection inspection = session().job().inspection;
-  inspection.cutters = *listed;
-  session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
+  take_cutters(demo::cutters_csv());
   ASSERT_TRUE(
       driver.wait([&] { return session().judged_cutters() && session().judged_cutters()->size() == 5; }));
 
@@ -162,11 +162,7 @@ TEST_F(InspectionWindow, FromTheCutterToTheListToTheDrawing) {
     EXPECT_TRUE(write_file_atomically(path.toStdString(), text));
     return path;
   };
-  const auto cutters = read_cutters(*read_file(from_demo("cutters.csv", demo::cutters_csv()).toStdString()));
-  ASSERT_TRUE(cutters);
-  Inspection inspection = session().job().inspection;
-  inspection.cutters = *cutters;
-  session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
+  take_cutters(*read_file(from_demo("cutters.csv", demo::cutters_csv()).toStdString()));
   driver.key(QStringLiteral("ctrl+shift+c"));
   ASSERT_TRUE(
       driver.wait([&] { return session().judged_cutters() && !session().judged_cutters()->empty(); }));
