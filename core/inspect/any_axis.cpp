@@ -1,6 +1,6 @@
 #include "inspect/any_axis.h"
+#include "inspect/highest_on_face.h"
 
-#include <BRepTools.hxx>
 #include <algorithm>
 
 #include "base/units.h"
@@ -13,7 +13,6 @@ namespace anvil {
 namespace {
 
 constexpr double kSameRadius_mm = 1e-3, kSameDirection_rad = 1e-3;
-constexpr int kNet = 24;
 
 // The largest curvature towards the void at a point: the larger principal one, from both fundamental forms.
 std::optional<double> hollowest(const BRepAdaptor_Surface& surface, bool reversed, double u, double v) {
@@ -82,15 +81,12 @@ class HollowFinder {
   void free_form(const Patch& patch) {
     double most = 0;
     for (const int face : patch.faces) {
-      double u0, u1, v0, v1;
-      BRepTools::UVBounds(topology_.faces[face].face, u0, u1, v0, v1);
-      const BRepAdaptor_Surface surface(topology_.faces[face].face, false);
-      const bool reversed = topology_.faces[face].face.Orientation() == TopAbs_REVERSED;
-      for (int i = 0; i <= kNet; ++i)
-        for (int j = 0; j <= kNet; ++j)
-          if (const auto here =
-                  hollowest(surface, reversed, u0 + (u1 - u0) * i / kNet, v0 + (v1 - v0) * j / kNet))
-            most = std::max(most, *here);
+      const TopoDS_Face& shape = topology_.faces[face].face;
+      const BRepAdaptor_Surface surface(shape, false);
+      const bool reversed = shape.Orientation() == TopAbs_REVERSED;
+      const auto here =
+          highest_on_face(shape, [&](double u, double v) { return hollowest(surface, reversed, u, v); });
+      if (here) most = std::max(most, here->value);
     }
     if (most > 1e-6) add(HollowKind::kFreeForm, 1 / most, std::nullopt, patch);
   }

@@ -131,13 +131,15 @@ class CornerFinder {
       const auto turn = tightest_turn(topology_.faces[face].face, axis_, extent_mm_ / 2);
       if (!turn || (corner.radius_mm > 0 && turn->radius_mm >= corner.radius_mm)) continue;
       corner.radius_mm = corner.largest_radius_mm = turn->radius_mm;
-      corner.position = turn->at;
+      corner.position = turn->centre;
     }
     if (corner.radius_mm <= 0) return;
     corner.kind = CornerKind::kFreeForm;
     corner.leans = roles_[index] == Role::kFreeWall;
     std::tie(corner.bottom_mm, corner.top_mm) = patch_levels(topology_, patch, axis_);
     stand_on_rounding(corner, index);
+    const double level = corner.position.XYZ().Dot(axis_.XYZ());
+    corner.position.Translate(gp_Vec(axis_) * (corner.bottom_mm - level));
     corner.depth_mm = wall_top(index, corner.top_mm) - corner.bottom_mm;
     corner.faces = patch.faces;
     corners_.push_back(std::move(corner));

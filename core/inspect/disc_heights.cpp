@@ -18,11 +18,10 @@ bool inside(double ax, double ay, double bx, double by, double cx, double cy, do
 }  // namespace
 
 DiscHeights::DiscHeights(const std::vector<Triangle>& triangles, const gp_Dir& axis,
-                         bool (*wanted)(const gp_Vec& normal, const gp_Dir& axis))
+                         const std::function<bool(const Triangle&)>& wanted)
     : frame_(gp_Pnt(0, 0, 0), axis) {
   for (const Triangle& t : triangles) {
-    const gp_Vec normal = gp_Vec(t.a, t.b).Crossed(gp_Vec(t.a, t.c));
-    if (normal.Magnitude() < 1e-15 || !wanted(normal.Normalized(), axis)) continue;
+    if (wanted && !wanted(t)) continue;
     Flat f{flat(t.a), flat(t.b), flat(t.c), 0, t.face};
     f.top = std::max({f.a.level, f.b.level, f.c.level});
     flats_.push_back(f);

@@ -2,6 +2,7 @@
 // however thin what it belongs to. Internal to core/inspect.
 #pragma once
 
+#include <functional>
 #include <gp_Ax2.hxx>
 #include <optional>
 #include <vector>
@@ -10,17 +11,12 @@
 
 namespace anvil {
 
-// Every triangle counts.
-inline bool any_side(const gp_Vec& /*normal*/, const gp_Dir& /*axis*/) {
-  return true;
-}
-
 class DiscHeights {
  public:
   // Heights are measured along `axis` from the origin. The triangles must outlive this; only those `wanted`
-  // says yes to are taken.
+  // says yes to are taken, or all.
   DiscHeights(const std::vector<Triangle>& triangles, const gp_Dir& axis,
-              bool (*wanted)(const gp_Vec& normal, const gp_Dir& axis));
+              const std::function<bool(const Triangle&)>& wanted = {});
 
   struct Highest {
     double level_mm = 0;

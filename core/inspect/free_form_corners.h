@@ -17,10 +17,10 @@ enum class Steepness {
 Steepness steepness_of(const TopoDS_Face& face, const gp_Dir& axis);
 
 // Where sections square to the axis turn most tightly round the void, from the surface's first and second
-// derivatives: the net of samples is made finer about the best until the radius changes by less than 0.5 %.
+// derivatives, within 0.5 %.
 struct TightestTurn {
   double radius_mm = 0;
-  gp_Pnt at;
+  gp_Pnt centre;  // of that turn, square to the axis
 };
 // Nothing where it is nowhere hollow, or less than a radius of `largest_mm`.
 std::optional<TightestTurn> tightest_turn(const TopoDS_Face& face, const gp_Dir& axis, double largest_mm);

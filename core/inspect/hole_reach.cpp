@@ -11,7 +11,7 @@ std::vector<HoleReach> reach_of_holes(const Part& part, const HoleReport& report
   const auto is_along = [&](const Hole& hole) { return hole.axis.IsParallel(tool_axis, kWall_rad); };
   if (std::none_of(report.holes.begin(), report.holes.end(), is_along)) return reach;
   const RayCaster& mesh = rays_of(part);
-  const DiscHeights heights(mesh.triangles(), tool_axis, any_side);
+  const DiscHeights heights(mesh.triangles(), tool_axis);
   for (size_t i = 0; i < report.holes.size(); ++i) {
     const Hole& hole = report.holes[i];
     if (!is_along(hole)) continue;

@@ -3,7 +3,6 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRep_Builder.hxx>
-#include <ShapeAnalysis_Surface.hxx>
 
 #include "geom/primitives.h"
 
@@ -127,15 +126,6 @@ void WallFinder::look_at(const Bore& bore, int face, std::optional<WallThickness
   }
 }
 
-// Out of the material, at a point on a face.
-gp_Vec WallFinder::outward_at(int face, const gp_Pnt& point) const {
-  const TopoDS_Face& shape = topology_.faces[face].face;
-  ShapeAnalysis_Surface surface(BRep_Tool::Surface(shape));
-  const gp_Pnt2d uv = surface.ValueOfUV(point, 1e-7);
-  gp_Dir normal;
-  return outward_normal(shape, uv.X(), uv.Y(), normal) ? gp_Vec(normal) : gp_Vec();
-}
-
 // Whether `into`, from a point of a face, leads out through the face on the other side of a convex edge
 // that the point lies on.
 bool WallFinder::leads_out_beside(int face, const gp_Pnt& point, const gp_Vec& into) const {
@@ -143,7 +133,7 @@ bool WallFinder::leads_out_beside(int face, const gp_Pnt& point, const gp_Vec& i
   for (const int edge : topology_.faces[face].edges) {
     const EdgeInfo& info = topology_.edges[edge];
     if (info.convexity != Convexity::kConvex || info.is_open()) continue;
-    if (outward_at(info.other_face(face), point).Dot(into) < 1e-3) continue;
+    if (outward_normal_at(topology_.faces[info.other_face(face)].face, point).Dot(into) < 1e-3) continue;
     const BRepExtrema_DistShapeShape apart(here, info.edge);
     if (apart.IsDone() && apart.Value() < 1e-5) return true;
   }
@@ -153,7 +143,8 @@ bool WallFinder::leads_out_beside(int face, const gp_Pnt& point, const gp_Vec& i
 // Whether the straight way from a hole's face to another one begins and ends in material.
 bool WallFinder::through_material(const Hole& hole, const gp_Pnt& from, int face, const gp_Pnt& to) const {
   const gp_Vec way = gp_Vec(from, to).Normalized();
-  if (outward_at(face, to).Dot(way) < 0.01 || leads_out_beside(face, to, -way)) return false;
+  if (outward_normal_at(topology_.faces[face].face, to).Dot(way) < 0.01 || leads_out_beside(face, to, -way))
+    return false;
   // Towards the axis is void.
   const gp_Vec inwards(from, foot_on(gp_Ax1(hole.entry, hole.axis), from));
   if (inwards.Magnitude() > 1e-9 && inwards.Normalized().Dot(way) > 1e-3) return false;

@@ -23,7 +23,6 @@ class WallFinder {
   [[nodiscard]] std::optional<int> met_first(const Bore& bore) const;
   [[nodiscard]] std::vector<int> faces_within(const Bore& bore, double distance_mm) const;
   void look_at(const Bore& bore, int face, std::optional<WallThickness>& thinnest) const;
-  [[nodiscard]] gp_Vec outward_at(int face, const gp_Pnt& point) const;
   [[nodiscard]] bool leads_out_beside(int face, const gp_Pnt& point, const gp_Vec& into) const;
   [[nodiscard]] bool through_material(const Hole& hole, const gp_Pnt& from, int face, const gp_Pnt& to) const;
 

@@ -2,6 +2,7 @@
 
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
+#include <ShapeAnalysis_Surface.hxx>
 #include <cmath>
 #include <gp_Cone.hxx>
 #include <gp_Cylinder.hxx>
@@ -151,6 +152,13 @@ bool outward_normal(const TopoDS_Face& face, double u, double v, gp_Dir& normal)
   if (face.Orientation() == TopAbs_REVERSED) n.Reverse();
   normal = gp_Dir(n);
   return true;
+}
+
+gp_Vec outward_normal_at(const TopoDS_Face& face, const gp_Pnt& point) {
+  ShapeAnalysis_Surface surface(BRep_Tool::Surface(face));
+  const gp_Pnt2d uv = surface.ValueOfUV(point, 1e-7);
+  gp_Dir normal;
+  return outward_normal(face, uv.X(), uv.Y(), normal) ? gp_Vec(normal) : gp_Vec();
 }
 
 }  // namespace anvil

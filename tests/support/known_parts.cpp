@@ -1,17 +1,10 @@
 #include "support/known_parts.h"
 
-#include <BRepAdaptor_Curve.hxx>
 #include <BRepAlgoAPI_Splitter.hxx>
-#include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_NurbsConvert.hxx>
 #include <BRepBuilderAPI_Transform.hxx>
-#include <BRepFilletAPI_MakeFillet.hxx>
-#include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <ShapeUpgrade_ShapeDivideAngle.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopoDS.hxx>
 
 #include "base/units.h"
 #include "demo/shapes.h"
@@ -131,6 +124,18 @@ TopoDS_Shape in_quarters(const TopoDS_Shape& shape, const gp_Trsf& motion) {
   return divide.Result();
 }
 
+// From side to side, through whatever is in its row: a bore, or a channel that interrupts holes all round.
+void cross_a_row(Random& random, double side, KnownPlate& plate, std::vector<TopoDS_Shape>& tools) {
+  const double y = (random.whole(0, kAcross - 1) + 0.5) * kCell_mm;
+  if (random.whole(0, 2) == 0) {
+    tools.push_back(block({0, y - 15, 20.5}, {side, y + 15, 23}));
+    return;
+  }
+  const double d = random.between(2, 2.9), z = random.between(18, 20);
+  tools.push_back(rod(gp_Ax2(gp_Pnt(0, y, z), gp_Dir(1, 0, 0)), d, side));
+  plate.holes.push_back({"crossing", gp_Pnt(side, y, z), gp_Dir(1, 0, 0), d, side, true, true, "bore"});
+}
+
 }  // namespace
 
 KnownPlate random_plate(Random& random) {
@@ -152,65 +157,9 @@ KnownPlate random_plate(Random& random) {
       plate.holes.push_back(tool.hole);
       tools.insert(tools.end(), tool.pieces.begin(), tool.pieces.end());
     }
-  // One bore from side to side, that crosses whatever is in its row.
-  const double y = (random.whole(0, kAcross - 1) + 0.5) * kCell_mm, d = random.between(2, 2.9),
-               z = random.between(18, 20);
-  tools.push_back(rod(gp_Ax2(gp_Pnt(0, y, z), gp_Dir(1, 0, 0)), d, side));
-  plate.holes.push_back({"crossing", gp_Pnt(side, y, z), gp_Dir(1, 0, 0), d, side, true, true, "bore"});
+  cross_a_row(random, side, plate, tools);
   plate.shape = cut(block({0, 0, 0}, {side, side, kThick_mm}), tools);
   return plate;
-}
-
-KnownPocket random_pocket(Random& random) {
-  KnownPocket pocket;
-  pocket.depth = random.between(6, 14);
-  const int walls = random.whole(3, 8);
-  BRepBuilderAPI_MakePolygon outline;
-  std::vector<gp_Pnt> corners;
-  for (int i = 0; i < walls; ++i) {
-    const double turn = 2 * kPi * (i + random.between(-0.12, 0.12)) / walls;
-    corners.emplace_back(50 + 36 * std::cos(turn), 50 + 36 * std::sin(turn), 20 - pocket.depth);
-    outline.Add(corners.back());
-  }
-  outline.Close();
-  TopoDS_Shape tool =
-      BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline.Wire()).Face(), gp_Vec(0, 0, pocket.depth + 5))
-          .Shape();
-  BRepFilletAPI_MakeFillet rounded(tool);
-  pocket.smallest_radius = 1e9;
-  for (const gp_Pnt& corner : corners) {
-    const double r = random.whole(0, 3) == 0 ? 0 : random.between(1, 5);
-    if (r == 0) {
-      ++pocket.sharp_corners;
-      continue;
-    }
-    for (TopExp_Explorer it(tool, TopAbs_EDGE); it.More(); it.Next()) {
-      const BRepAdaptor_Curve curve(TopoDS::Edge(it.Current()));
-      const gp_Pnt middle = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
-      if (std::hypot(middle.X() - corner.X(), middle.Y() - corner.Y()) > 1e-6 ||
-          rounded.Contour(TopoDS::Edge(it.Current())) > 0)
-        continue;
-      rounded.Add(r, TopoDS::Edge(it.Current()));
-      pocket.radii.push_back(r);
-      ++pocket.round_corners;
-      pocket.smallest_radius = std::min(pocket.smallest_radius, r);
-    }
-  }
-  if (pocket.round_corners > 0) tool = rounded.Shape();
-  if (random.whole(0, 1) == 1) {
-    const gp_Pnt middle(50 + random.between(-3, 3), 50 + random.between(-3, 3), 20 - pocket.depth);
-    const double radius = random.between(2, 7);
-    tool = cut(tool, {rod(gp_Ax2(middle, gp_Dir(0, 0, 1)), 2 * radius, pocket.depth + 5)});
-    double nearest = 1e9;
-    for (size_t i = 0; i < corners.size(); ++i) {
-      const gp_Pnt& from = corners[i];
-      const gp_Dir along(gp_Vec(from, corners[(i + 1) % corners.size()]));
-      nearest = std::min(nearest, gp_Vec(from, middle).Crossed(gp_Vec(along)).Magnitude());
-    }
-    pocket.passage = nearest - radius;
-  }
-  pocket.shape = cut(block({0, 0, 0}, {100, 100, 20}), {tool});
-  return pocket;
 }
 
 std::vector<Disguise> disguises(Random& random) {

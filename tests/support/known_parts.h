@@ -29,18 +29,32 @@ struct KnownPlate {
 // sides.
 KnownPlate random_plate(Random& random);
 
-struct KnownPocket {
-  TopoDS_Shape shape;  // a block with one pocket, its floor at z = 0
-  gp_Dir axis{0, 0, 1};
+// How the walls of a pocket were made.
+enum class PocketMaking { kUpright, kFloorRadius, kDraft, kUndercut, kOpenSide, kFreeForm };
+
+struct KnownCorner {
+  double radius = 0, largest_radius = 0;  // 0: sharp; the other where it tapers
   double depth = 0;
-  int round_corners = 0, sharp_corners = 0;
-  double smallest_radius = 0;  // of the round ones
-  std::vector<double> radii;
-  double passage = 0;  // between an island in the middle and the wall nearest to it; 0: there is none
+  bool undercut = false;
 };
 
-// Three to eight walls with mixed radii, in a convex outline; in half of them a round island.
-KnownPocket random_pocket(Random& random);
+struct KnownPocket {
+  PocketMaking making = PocketMaking::kUpright;
+  TopoDS_Shape shape;  // a block of 100 x 100 x 20 with one pocket, open to +z
+  gp_Dir axis{0, 0, 1};
+  double depth = 0, floor_radius = 0;
+  std::vector<KnownCorner> corners;  // of its walls
+  double passage = 0;                // between an island in the middle and the wall nearest to it; 0: none
+
+  // Of the corners that a cutter comes down to.
+  [[nodiscard]] double smallest_radius() const;  // of the round ones; 0: there are none
+  [[nodiscard]] int sharp_corners() const;
+};
+
+// Three to eight walls with mixed radii, in a convex outline, upright or with draft, with a round island,
+// with a rounding at the foot, wider below than above, open to the side; or a wall of free form.
+KnownPocket random_pocket(Random& random, PocketMaking making);
+const char* making_name(PocketMaking making);
 
 struct Disguise {
   const char* name;
