@@ -30,6 +30,17 @@ size_t farthest_off(const HolePattern& pattern) {
   return worst;
 }
 
+// Of every hole in the order it was picked, after the worst: "across2 0.350".
+void tell_each(const HolePattern& pattern, Measurement& m) {
+  std::vector<const HoleDeviation*> in_order(pattern.holes.size());
+  for (size_t k = 0; k < pattern.holes.size(); ++k) in_order[pattern.holes[k]] = &pattern.deviations[k];
+  for (size_t hole = 0; hole < in_order.size(); ++hole) {
+    const std::string number = fmt::format("{}", hole + 1);
+    m.details.push_back({"along" + number, m.kind, std::abs(in_order[hole]->along_mm)});
+    m.details.push_back({"across" + number, m.kind, std::abs(in_order[hole]->across_mm)});
+  }
+}
+
 Solution told(const HolePattern& pattern, const HoleReport& report, const Inputs& in) {
   const size_t worst = farthest_off(pattern);
   const HoleDeviation& off = pattern.deviations[worst];
@@ -45,6 +56,7 @@ Solution told(const HolePattern& pattern, const HoleReport& report, const Inputs
                                {{"along", Kind::kDistance, std::abs(off.along_mm)},
                                 {"across", Kind::kDistance, std::abs(off.across_mm)},
                                 {"pitch", Kind::kDistance, pattern.pitch_mm}}};
+  tell_each(pattern, std::get<Measurement>(solution.value));
   solution.key = pattern_name(pattern.kind);
   const char* pitch = pattern.kind == HolePattern::Kind::kCircle ? "Ø" : "pitch";
   solution.note =

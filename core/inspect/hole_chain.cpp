@@ -269,6 +269,13 @@ bool closes(const TopologyIndex& topology, int patch, int across, const EdgeInfo
   return bottom_fillet || topology.patches[across].surface.inside;
 }
 
+// A plane that goes on smoothly from the end of a bore can only be a gap that was filled: it neither opens
+// nor closes the hole.
+bool is_sliver_beside(const TopologyIndex& topology, int across, const EdgeInfo& edge) {
+  return across >= 0 && edge.convexity == Convexity::kSmooth &&
+         topology.patches[across].surface.kind == SurfaceKind::kPlane;
+}
+
 }  // namespace
 
 ChainPiece measure_piece(const TopologyIndex& topology, const gp_Ax1& axis, int patch) {
@@ -297,6 +304,7 @@ ChainEnd measure_end(const TopologyIndex& topology, const gp_Ax1& axis, const Ch
     const EdgeInfo& edge = topology.edges[index];
     const auto [low, high] = level_range(edge.edge, axis.Direction());
     const int across = patch_across(topology, piece.patch, index);
+    if (is_sliver_beside(topology, across, edge)) continue;
     (closes(topology, piece.patch, across, edge) ? concave : convex) += length_of(edge.edge);
     const bool onto_plane = across >= 0 && topology.patches[across].surface.kind == SurfaceKind::kPlane;
     if (onto_plane && edge.convexity == Convexity::kConcave) end.flat_bottom = true;

@@ -99,6 +99,7 @@ class Leftover {
   // pieces.
   [[nodiscard]] Paths with_core(const Paths& left, double bound) const {
     if (left.empty()) return {};
+    if (dragging_) return broad_pieces(left, bound);
     const Paths core = moved_out(left, -bound);
     if (core.empty()) return {};
     ClipperLib::Clipper near_core;
@@ -107,6 +108,37 @@ class Leftover {
     Paths kept;
     near_core.Execute(ClipperLib::ctIntersection, kept, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
     return kept;
+  }
+
+  // While dragging whole pieces are taken or dropped, by their mean breadth: their area to half their
+  // outline.
+  [[nodiscard]] Paths broad_pieces(const Paths& left, double bound) const {
+    ClipperLib::Clipper nested;
+    nested.AddPaths(left, ClipperLib::ptSubject, true);
+    ClipperLib::PolyTree tree;
+    nested.Execute(ClipperLib::ctUnion, tree, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    Paths kept;
+    for (const ClipperLib::PolyNode* node = tree.GetFirst(); node; node = node->GetNext()) {
+      if (node->IsHole()) continue;
+      Paths piece{node->Contour};
+      for (const ClipperLib::PolyNode* gap : node->Childs) piece.push_back(gap->Contour);
+      double area = 0, around = 0;
+      for (const ClipperLib::Path& path : piece) {
+        area += ClipperLib::Area(path);
+        around += length_around(path);
+      }
+      if (2 * area > bound * stack_.per_mm * around) kept.insert(kept.end(), piece.begin(), piece.end());
+    }
+    return kept;
+  }
+
+  static double length_around(const ClipperLib::Path& path) {
+    double length = 0;
+    for (size_t i = 0; i < path.size(); ++i) {
+      const ClipperLib::IntPoint &a = path[i], &b = path[(i + 1) % path.size()];
+      length += std::hypot(static_cast<double>(b.X - a.X), static_cast<double>(b.Y - a.Y));
+    }
+    return length;
   }
 
   [[nodiscard]] double bound_of(const Slab& slab) const {

@@ -109,7 +109,9 @@ void expect_pocket(const CornerReport& report, const KnownPocket& known, double 
                                       [](const Pocket& pocket) { return pocket.undercut; });
   EXPECT_EQ(undercut, known.making == PocketMaking::kUndercut ? 1 : 0);
   const Pocket& pocket = report.pockets.front();
-  EXPECT_EQ(pocket.open, known.making == PocketMaking::kOpenSide);
+  // Where sections have gaps no pocket is told to be open.
+  const bool may_be_open = known.making == PocketMaking::kOpenSide;
+  EXPECT_TRUE(pocket.open == may_be_open || (may_be_open && report.has_passages_not_looked_at));
   EXPECT_EQ(pocket.floor_radius_mm.has_value(), known.floor_radius > 0);
   EXPECT_NEAR(pocket.floor_radius_mm.value_or(0), known.floor_radius * scale, within);
   if (known.passage > 0 && !report.has_passages_not_looked_at) {

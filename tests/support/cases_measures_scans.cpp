@@ -18,7 +18,10 @@ std::vector<Case> measure_cases() {
   };
   const double worst = across(5, -10 / 3.0), row = (45 * std::cos(turn) + 10 * std::sin(turn)) / 2;
   return {
-      {"measure.line-up", {"bore", "bore2", "blind"}, {}, {{worst, 0, worst, row}}},
+      {"measure.line-up",
+       {"bore", "bore2", "blind"},
+       {},
+       {{worst, 0, worst, row, 0, across(-25, -10 / 3.0), 0, worst, 0, across(20, 20 / 3.0)}}},
       {"measure.distance", {"corner", "corner2"}, {}, {{40}}},
       {"measure.distance", {"top", "bottom"}, {}, {{20}}},
       {"measure.distance", {"bore", "bore2"}, {}, {{30}}},
