@@ -160,6 +160,7 @@ class ChainBuilder {
 
   void join_line(const std::vector<Chain>& chains, const std::set<size_t>& line, std::vector<Chain>& result) {
     std::vector<Chain> ordered;
+    ordered.reserve(line.size());
     const gp_Ax1 axis = chains[*line.begin()].axis;
     for (size_t j : line) ordered.push_back(on_axis(chains[j], axis));
     std::sort(ordered.begin(), ordered.end(),
