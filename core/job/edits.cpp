@@ -13,10 +13,18 @@
 namespace anvil {
 namespace {
 
+// To be edited.
 Entry* find(Job& job, int id) {
-  for (Entry& entry : job.entries)
-    if (entry.id == id) return &entry;
-  return nullptr;
+  return job.entries.edit_where([&](const Entry& entry) { return entry.id == id; });
+}
+
+Entry* find_datum(Job& job, int id) {
+  return job.entries.edit_where([&](const Entry& entry) { return entry.id == id && entry.datum(); });
+}
+
+PartEntry* find_parts(Job& job) {
+  Entry* entry = job.entries.edit_where([](const Entry& e) { return e.part() != nullptr; });
+  return entry ? std::get_if<PartEntry>(&entry->content) : nullptr;
 }
 
 bool name_taken(const Job& job, const std::string& name) {
@@ -93,12 +101,10 @@ void insert(Job& job, Entry entry) {
 Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_bytes, const std::string& name,
               double scale) {
   SourceFile file{std::move(part), std::move(source_bytes), scale};
-  for (Entry& entry : job.entries) {
-    if (auto* known = std::get_if<PartEntry>(&entry.content)) {
-      known->sources.push_back(std::move(file));
-      entry.content = compose(std::move(*known));
-      return job;
-    }
+  if (PartEntry* known = find_parts(job)) {
+    known->sources.push_back(std::move(file));
+    *known = compose(std::move(*known));
+    return job;
   }
   insert(job, {job.next_id++, name_taken(job, name) ? free_name(job, name) : name, true,
                compose({{std::move(file)}, {}, {}})});
@@ -106,25 +112,19 @@ Job with_part(Job job, PartPtr part, std::shared_ptr<const std::string> source_b
 }
 
 Job with_body(Job job, int delivered, const BodySetting& setting) {
-  for (Entry& entry : job.entries) {
-    auto* part = std::get_if<PartEntry>(&entry.content);
-    if (!part || delivered < 0 || delivered >= static_cast<int>(part->bodies.size())) continue;
-    const BodySetting before = part->bodies[delivered];
-    part->bodies[delivered] = setting;
-    if (before.included != setting.included || before.name != setting.name)
-      entry.content = compose(std::move(*part));
-  }
+  PartEntry* part = find_parts(job);
+  if (!part || delivered < 0 || delivered >= static_cast<int>(part->bodies.size())) return job;
+  const BodySetting before = part->bodies[delivered];
+  part->bodies[delivered] = setting;
+  if (before.included != setting.included || before.name != setting.name) *part = compose(std::move(*part));
   return job;
 }
 
 Job with_source(Job job, size_t index, SourceFile file) {
-  for (Entry& entry : job.entries) {
-    auto* part = std::get_if<PartEntry>(&entry.content);
-    if (!part || index >= part->sources.size()) continue;
-    part->sources[index] = std::move(file);
-    entry.content = compose(std::move(*part));
-    return job;
-  }
+  PartEntry* part = find_parts(job);
+  if (!part || index >= part->sources.size()) return job;
+  part->sources[index] = std::move(file);
+  *part = compose(std::move(*part));
   return job;
 }
 
@@ -152,9 +152,8 @@ Job with_collapsed_placement(Job job, const gp_Trsf& placement) {
 }
 
 Job with_healing(Job job, HealingEntry healing) {
-  for (Entry& entry : job.entries) {
-    if (!entry.healing()) continue;
-    entry.content = std::move(healing);
+  if (Entry* entry = job.entries.edit_where([](const Entry& e) { return e.healing() != nullptr; })) {
+    entry->content = std::move(healing);
     return job;
   }
   insert(job, {job.next_id++, "Healing", true, std::move(healing)});
@@ -162,13 +161,11 @@ Job with_healing(Job job, HealingEntry healing) {
 }
 
 Job with_checked_part(Job job, const PartPtr& as_shown, const PartPtr& checked) {
-  for (Entry& entry : job.entries) {
-    auto* part = std::get_if<PartEntry>(&entry.content);
-    if (!part) continue;
-    for (SourceFile& file : part->sources)
-      if (file.part == as_shown) file.part = checked;
-    entry.content = compose(std::move(*part));
-  }
+  PartEntry* part = find_parts(job);
+  if (!part) return job;
+  for (SourceFile& file : part->sources)
+    if (file.part == as_shown) file.part = checked;
+  *part = compose(std::move(*part));
   return job;
 }
 
@@ -203,19 +200,17 @@ Job with_copies(Job job, const Recipe& recipe) {
 }
 
 Job with_recipe(Job job, int id, const Recipe& recipe) {
-  Entry* entry = find(job, id);
   const Construction* construction = find_construction(recipe.construction);
-  if (!entry || !entry->datum() || !construction) return job;
+  Entry* entry = construction ? find_datum(job, id) : nullptr;
+  if (!entry) return job;
   entry->content = DatumEntry{construction->makes, recipe};
   return job;
 }
 
 Job with_placement_step(Job job, const Recipe& step) {
-  for (Entry& entry : job.entries) {
-    if (auto* placement = std::get_if<PlacementEntry>(&entry.content)) {
-      placement->steps.push_back(step);
-      return job;
-    }
+  if (Entry* entry = job.entries.edit_where([](const Entry& e) { return e.placement() != nullptr; })) {
+    std::get<PlacementEntry>(entry->content).steps.push_back(step);
+    return job;
   }
   insert(job, {job.next_id++, "Placement", true, PlacementEntry{{step}}});
   return job;
@@ -226,8 +221,7 @@ Job with_placement_steps(Job job, std::vector<Recipe> steps) {
   if (!placement) return job;
   const int id = placement->id;
   if (steps.empty()) {
-    job.entries.erase(
-        std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; }));
+    job.entries.erase_if([&](const Entry& e) { return e.id == id; });
     return job;
   }
   find(job, id)->content = PlacementEntry{std::move(steps)};
@@ -252,8 +246,19 @@ Job with_name(Job job, int id, const std::string& wanted) {
   const std::string name = name_for(job, id, wanted);
   const std::string before = word_of(entry->name), after = word_of(name);
   entry->name = name;
-  for (Entry& other : job.entries)
-    each_text(other, [&](const std::string&, std::string& text) { text = with_word(text, before, after); });
+  if (before == after) return job;
+  job.entries.edit_each(
+      [&](const Entry& other) {
+        bool names_it = false;
+        each_text(other, [&](const std::string&, const std::string& text) {
+          names_it = names_it || with_word(text, before, after) != text;
+        });
+        return names_it;
+      },
+      [&](Entry& other) {
+        each_text(other,
+                  [&](const std::string&, std::string& text) { text = with_word(text, before, after); });
+      });
   return job;
 }
 
@@ -263,9 +268,9 @@ Job with_visible(Job job, int id, bool visible) {
 }
 
 Job with_picks_as_found(Job job, int id, const Part& part) {
-  Entry* entry = find(job, id);
-  auto* datum = entry ? std::get_if<DatumEntry>(&entry->content) : nullptr;
-  if (!datum) return job;
+  Entry* entry = find_datum(job, id);
+  if (!entry) return job;
+  auto* datum = std::get_if<DatumEntry>(&entry->content);
   for (Reference& input : datum->recipe.inputs) {
     if (auto* region = std::get_if<RegionReference>(&input.target))
       if (const auto grown = region_of(part, *region))
@@ -279,17 +284,17 @@ Job with_picks_as_found(Job job, int id, const Part& part) {
 }
 
 Job with_suppressed(Job job, int id, bool suppressed) {
-  if (Entry* entry = find(job, id); entry && entry->datum()) entry->suppressed = suppressed;
+  if (Entry* entry = find_datum(job, id)) entry->suppressed = suppressed;
   return job;
 }
 
 Job with_colour(Job job, int id, std::optional<Colour> colour) {
-  if (Entry* entry = find(job, id); entry && entry->datum()) entry->colour = colour;
+  if (Entry* entry = find_datum(job, id)) entry->colour = colour;
   return job;
 }
 
 Job with_group(Job job, int id, const std::string& group) {
-  if (Entry* entry = find(job, id); entry && entry->datum()) entry->group = group;
+  if (Entry* entry = find_datum(job, id)) entry->group = group;
   return job;
 }
 
@@ -318,15 +323,17 @@ Result<Job> with_moved(Job job, int id, int by) {
     other += by < 0 ? -1 : 1;
   } while ((other->setup() != nullptr) != (at->setup() != nullptr));
   if (section(*other) < 3) return job;
-  std::iter_swap(at, other);
+  const auto place = [&](const auto& it) { return static_cast<size_t>(it - job.entries.begin()); };
+  job.entries.swap_places(place(at), place(other));
   if (const std::string broken = out_of_order(job); !broken.empty())
     return refuse(RefusalCode::kBadInput, broken);
   return job;
 }
 
 Job with_visible_where(Job job, bool visible, const std::function<bool(const Entry&)>& which) {
-  for (Entry& entry : job.entries)
-    if (entry.datum() && which(entry)) entry.visible = visible;
+  job.entries.edit_each(
+      [&](const Entry& entry) { return entry.datum() && entry.visible != visible && which(entry); },
+      [&](Entry& entry) { entry.visible = visible; });
   return job;
 }
 
@@ -334,11 +341,12 @@ Result<Job> with_rebased(Job job, int id, int other) {
   const Entry* target = job.find(other);
   if (!target || other == id) return job;
   const std::string word = job.find(id) ? word_of(job.find(id)->name) : std::string(),
-                    by = word_of(target->name);
+                    target_name = target->name, by = word_of(target_name);
   bool seen = false;
-  for (Entry& entry : job.entries) {
-    seen = seen || entry.id == other;
-    if (entry.id == id) continue;
+  for (size_t i = 0; i < job.entries.size(); ++i) {
+    seen = seen || job.entries[i].id == other;
+    if (job.entries[i].id == id) continue;
+    Entry& entry = job.entries.edit(i);
     bool changed = false;
     each_entry_named(entry, [&](int& named) {
       changed = changed || named == id;
@@ -351,7 +359,7 @@ Result<Job> with_rebased(Job job, int id, int other) {
     });
     if (changed && (!seen || entry.id == other))
       return refuse(RefusalCode::kBadInput,
-                    fmt::format("{} comes before {} and cannot be made from it", entry.name, target->name));
+                    fmt::format("{} comes before {} and cannot be made from it", entry.name, target_name));
   }
   return job;
 }
@@ -359,15 +367,19 @@ Result<Job> with_rebased(Job job, int id, int other) {
 Job without(Job job, int id) {
   std::set<int> gone{id};
   for (int dependent : lost_with(job, id)) gone.insert(dependent);
-  std::erase_if(job.entries, [&](const Entry& e) { return gone.count(e.id) > 0; });
-  for (Entry& entry : job.entries) {
-    auto* setup = std::get_if<Setup>(&entry.content);
-    const auto lost = [&](const ToolPlane& plane) {
-      const auto* to = std::get_if<EntryReference>(&plane.frame.target);
-      return to && gone.count(to->entry) > 0;
-    };
-    if (setup && std::erase_if(setup->planes, lost) > 0) job.tool_plane = 0;
-  }
+  job.entries.erase_if([&](const Entry& e) { return gone.count(e.id) > 0; });
+  const auto lost = [&](const ToolPlane& plane) {
+    const auto* to = std::get_if<EntryReference>(&plane.frame.target);
+    return to && gone.count(to->entry) > 0;
+  };
+  job.entries.edit_each(
+      [&](const Entry& entry) {
+        return entry.setup() && std::any_of(entry.setup()->planes.begin(), entry.setup()->planes.end(), lost);
+      },
+      [&](Entry& entry) {
+        std::erase_if(std::get<Setup>(entry.content).planes, lost);
+        job.tool_plane = 0;
+      });
   if (gone.count(job.reading_frame)) {
     job.reading_frame = kReadPlaced;
     job.tool_plane = 0;

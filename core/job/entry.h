@@ -1,5 +1,5 @@
-// The job: an ordered list of entries, a value. Copies are cheap (parts and source bytes are shared and
-// immutable). A user's act is a function Job -> Job (edits.h); undo is the list of earlier values
+// The job: an ordered list of entries, a value. Copies are cheap (entries, parts and source bytes are shared
+// and immutable). A user's act is a function Job -> Job (edits.h); undo is the list of earlier values
 // (history.h).
 #pragma once
 
@@ -10,6 +10,7 @@
 #include <variant>
 #include <vector>
 
+#include "base/shared_list.h"
 #include "base/units.h"
 #include "construct/construction.h"
 #include "construct/solve.h"
@@ -126,7 +127,7 @@ struct HoleName {
 };
 
 struct Job {
-  std::vector<Entry> entries;
+  SharedList<Entry> entries;
   int next_id = 1;
   int reading_frame = kReadPlaced;          // or the id of a frame or setup entry
   int tool_plane = 0;                       // of the setup that is read in: 0 its own, then in order
@@ -135,7 +136,7 @@ struct Job {
   Tolerance tolerance;  // what counts as meeting and parallel in its constructions
   std::vector<KeptView> views;
   Inspection inspection;
-  std::vector<HoleName> hole_names;
+  SharedList<HoleName> hole_names;
 
   [[nodiscard]] const Entry* find(int id) const;
   [[nodiscard]] const Entry* first_part() const;

@@ -201,17 +201,18 @@ Result<Job> through_gate(Job next) {
   if (order.size() < next.entries.size())
     return refuse(RefusalCode::kBadInput, cycle_sentence(next, from, order));
   if (!std::is_sorted(order.begin(), order.end())) {
-    std::vector<Entry> entries;
-    for (const size_t i : order) entries.push_back(std::move(next.entries[i]));
-    next.entries = std::move(entries);
+    next.entries.put_in_order(order);
   }
-  for (Entry& entry : next.entries) {
-    // Whoever wrote them: names stand in programs, lists and sheets.
-    entry.name = one_line(entry.name, kLongestName_bytes);
-    entry.group = one_line(entry.group, kLongestName_bytes);
-  }
-  for (HoleName& given : next.hole_names) given.name = one_line(given.name, kLongestName_bytes);
-  std::erase_if(next.hole_names, [](const HoleName& given) { return given.name.empty(); });
+  // Whoever wrote them: names stand in programs, lists and sheets.
+  const auto is_long = [](const std::string& name) { return one_line(name, kLongestName_bytes) != name; };
+  next.entries.edit_each([&](const Entry& entry) { return is_long(entry.name) || is_long(entry.group); },
+                         [](Entry& entry) {
+                           entry.name = one_line(entry.name, kLongestName_bytes);
+                           entry.group = one_line(entry.group, kLongestName_bytes);
+                         });
+  next.hole_names.edit_each([&](const HoleName& given) { return is_long(given.name); },
+                            [](HoleName& given) { given.name = one_line(given.name, kLongestName_bytes); });
+  next.hole_names.erase_if([](const HoleName& given) { return given.name.empty(); });
   mend_reading(next);
   return next;
 }
@@ -224,17 +225,22 @@ bool same_job(const Job& a, const Job& b) {
   const auto same_machine = [](const auto& x, const auto& y) {
     return x.first == y.first && x.second == y.second;
   };
+  const auto all_same = [](const auto& x, const auto& y, auto same) {
+    if (x.size() != y.size()) return false;
+    for (size_t i = 0; i < x.size(); ++i)
+      if (!x.shares(i, y) && !same(x[i], y[i])) return false;
+    return true;
+  };
   return a.reading_frame == b.reading_frame && a.tool_plane == b.tool_plane &&
          a.display.unit == b.display.unit && a.display.decimals == b.display.decimals &&
          a.display.angle_decimals == b.display.angle_decimals &&
          a.tolerance.linear_mm == b.tolerance.linear_mm &&
          a.tolerance.angular_rad == b.tolerance.angular_rad && a.inspection == b.inspection &&
-         std::equal(a.hole_names.begin(), a.hole_names.end(), b.hole_names.begin(), b.hole_names.end(),
-                    same_hole_name) &&
+         all_same(a.hole_names, b.hole_names, same_hole_name) &&
          std::equal(a.views.begin(), a.views.end(), b.views.begin(), b.views.end(), same_view) &&
          std::equal(a.machines.begin(), a.machines.end(), b.machines.begin(), b.machines.end(),
                     same_machine) &&
-         std::equal(a.entries.begin(), a.entries.end(), b.entries.begin(), b.entries.end(), same_entry);
+         all_same(a.entries, b.entries, same_entry);
 }
 
 }  // namespace anvil

@@ -64,7 +64,7 @@ Result<Job> with_hole_name(Job job, const Part& part, const HoleReport& report, 
                   in_quotes(name) + " is the name of another hole: choose one that is free");
   const std::vector<int>& faces = which.is_slot ? report.slots[static_cast<size_t>(which.index)].faces
                                                 : report.holes[static_cast<size_t>(which.index)].faces;
-  std::erase_if(job.hole_names, [&](const HoleName& before) {
+  job.hole_names.erase_if([&](const HoleName& before) {
     const auto bearer = named_by(part, report, before);
     return bearer && same(*bearer, which);
   });

@@ -3,14 +3,14 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <numeric>
 
 namespace anvil {
 namespace {
 
 Setup* find_setup(Job& job, int id) {
-  for (Entry& entry : job.entries)
-    if (entry.id == id) return std::get_if<Setup>(&entry.content);
-  return nullptr;
+  Entry* entry = job.entries.edit_where([&](const Entry& e) { return e.id == id && e.setup(); });
+  return entry ? std::get_if<Setup>(&entry->content) : nullptr;
 }
 
 std::string next_operation(const Job& job) {
@@ -109,16 +109,22 @@ Job with_tool_plane(Job job, int id, int frame) {
   if (std::find(of_it.begin(), of_it.end(), frame) != of_it.end()) return job;  // made from its stock
   setup->planes.push_back({target->name, Reference{EntryReference{frame}, {}}});
   // A reference points backward: the frame may have been made after the setup.
-  const auto at =
-      std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == id; });
-  const auto made =
-      std::find_if(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.id == frame; });
+  const auto place_of = [&](int wanted) {
+    return std::find_if(job.entries.begin(), job.entries.end(),
+                        [&](const Entry& e) { return e.id == wanted; }) -
+           job.entries.begin();
+  };
+  const auto at = place_of(id), made = place_of(frame);
   if (made < at) return job;
   const std::vector<int> followers = dependents(job, id);
-  const auto follows = [&](const Entry& e) {
-    return e.id == id || std::find(followers.begin(), followers.end(), e.id) != followers.end();
+  const auto follows = [&](size_t place) {
+    const int here = job.entries[place].id;
+    return here == id || std::find(followers.begin(), followers.end(), here) != followers.end();
   };
-  std::stable_partition(at, made + 1, [&](const Entry& e) { return !follows(e); });
+  std::vector<size_t> order(job.entries.size());
+  std::iota(order.begin(), order.end(), size_t{0});
+  std::stable_partition(order.begin() + at, order.begin() + made + 1, [&](size_t i) { return !follows(i); });
+  job.entries.put_in_order(order);
   return job;
 }
 

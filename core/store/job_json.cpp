@@ -166,8 +166,8 @@ Setup setup_from(const json& j, Unit shown) {
 // Before version 3 a frame with a work offset stood for a setup.
 void make_setups_of_old_frames(Job& job) {
   for (size_t i = 0; i < job.entries.size(); ++i) {
-    auto* datum = std::get_if<DatumEntry>(&job.entries[i].content);
-    if (!datum || datum->makes != Makes::kFrame) continue;
+    if (!job.entries[i].is_frame()) continue;
+    auto* datum = std::get_if<DatumEntry>(&job.entries.edit(i).content);
     if (datum->recipe.construction == "frame.on-face") {
       datum->recipe.inputs.push_back({EntryReference{kReadPlaced}, {}});
       if (std::string& x = datum->recipe.parameters["x"]; x == "X of the part") x = "X of the reading frame";
@@ -262,7 +262,7 @@ void leave_out_orphans(Job& job, const JobLoader& load) {
     };
     for (const Entry& entry : job.entries)
       if (is_orphan(entry)) load.left_out(fmt::format("\"{}\" is made from what is left out", entry.name));
-    more = std::erase_if(job.entries, is_orphan) > 0;
+    more = job.entries.erase_if(is_orphan) > 0;
   }
 }
 

@@ -118,7 +118,7 @@ TEST(JobJson, EntriesInTheWrongOrderArePutInTheRightOne) {
   const int a = f.midway();
   const int b = f.offset_from(a);
   const std::string good = job_to_json(f.job);
-  std::swap(f.job.entries[1], f.job.entries[2]);
+  f.job.entries.swap_places(1, 2);
   const auto loaded = job_from_json(job_to_json(f.job), loader_of(f));
   ASSERT_TRUE(loaded) << loaded.error().sentence;
   EXPECT_EQ(job_to_json(*loaded), good);
