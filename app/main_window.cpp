@@ -188,12 +188,14 @@ void MainWindow::build_strip() {
 
   connect(frames_, &QComboBox::activated, this, [this](int index) {
     session_.act(tr("Read in another frame"),
-                 with_reading_frame(session_.job(), frames_->itemData(index).toInt()));
+                 with_reading_frame(session_.job(), frames_->itemData(index).toInt()),
+                 QStringLiteral("reading"));
   });
   connect(units_, &QComboBox::activated, this, [this](int index) {
     Display display = session_.job().display;
     display.unit = index == 1 ? Unit::kInch : Unit::kMillimetre;
-    session_.act(tr("Show in %1").arg(units_->itemText(index)), with_display(session_.job(), display));
+    session_.act(tr("Show in %1").arg(units_->itemText(index)), with_display(session_.job(), display),
+                 QStringLiteral("unit"));
   });
   connect(styles_, &QComboBox::activated, this,
           [this](int index) { view_->set_style(static_cast<DisplayStyle>(index)); });

@@ -188,7 +188,8 @@ void MainWindow::apply(const Preferences& preferences) {
   Display display = session_.job().display;
   if (display.decimals == preferences.decimals) return;
   display.decimals = preferences.decimals;
-  session_.act(tr("Show %1 decimals").arg(preferences.decimals), with_display(session_.job(), display));
+  session_.act(tr("Show %1 decimals").arg(preferences.decimals), with_display(session_.job(), display),
+               QStringLiteral("decimals"));
 }
 
 }  // namespace anvil::app

@@ -44,7 +44,7 @@ void Session::reset(Job job) {
   refresh_evaluation();
 }
 
-bool Session::act(const QString& name, Job next) {
+bool Session::act(const QString& name, Job next, const QString& field) {
   auto passed = through_gate(std::move(next));
   if (!passed) {
     tell(QString::fromStdString(passed.error().sentence));
@@ -54,7 +54,7 @@ bool Session::act(const QString& name, Job next) {
     refresh_offers();
     return true;
   }
-  history_.act(name.toStdString(), std::move(*passed));
+  history_.act(name.toStdString(), std::move(*passed), field.toStdString());
   refresh_evaluation();
   return true;
 }

@@ -63,7 +63,8 @@ class Session : public QObject {
   void reset(Job job);
   // One act of the user, through the gate that every edit goes through; one that changes nothing is none.
   // False, and told, when it is refused.
-  bool act(const QString& name, Job next);
+  // Repeated acts on one `field` ("name 7") are one step to undo.
+  bool act(const QString& name, Job next, const QString& field = {});
   // Which job and which of its values: for whoever works on it for long and comes back with a result.
   struct Ticket {
     int job = 0, revision = 0;
@@ -299,7 +300,7 @@ class Session : public QObject {
   template <class Report>
   std::shared_ptr<const Report> of_part(const std::shared_ptr<const Report>& report,
                                         const PartPtr& of) const {
-    return of == evaluation_.part ? report : nullptr;
+    return same_geometry(of, evaluation_.part) ? report : nullptr;
   }
   void refresh_box();
   [[nodiscard]] std::vector<Recipe> steps_of(const Seat& seat) const;
@@ -372,7 +373,7 @@ class Session : public QObject {
   std::optional<HoleList> hole_list_;
   QString hole_list_name_;
   Compared compared_;
-  const Part* seen_part_ = nullptr;
+  PartPtr seen_part_;
   gp_Trsf seen_placement_;
 };
 

@@ -27,11 +27,13 @@ void Session::refresh_checks() {
   }
   const gp_Dir axis = tool_axis_in_part();
   const Inspection& by = job().inspection;
-  if (now == checked_part_ && axis.IsEqual(checked_axis_, 1e-9) && by == checked_by_) {
+  const bool is_known = same_geometry(now, checked_part_);
+  if (is_known) checked_part_ = now;
+  if (is_known && axis.IsEqual(checked_axis_, 1e-9) && by == checked_by_) {
     Q_EMIT checks_changed();
     return;
   }
-  const bool same_part = now == checked_part_ && holes_;
+  const bool same_part = is_known && holes_;
   checked_part_ = now;
   checked_axis_ = axis;
   checked_by_ = by;

@@ -34,9 +34,9 @@ void Session::take_evaluation(Evaluation done) {
   evaluation_ = std::move(done);
   const PartPtr now = part();
   const bool placed_anew = !same_motion(seen_placement_, evaluation_.placement);
-  const bool moved = now.get() != seen_part_ || placed_anew;
+  const bool moved = !same_geometry(now, seen_part_) || placed_anew;
   const bool refined = std::exchange(refining_, false) && !placed_anew;
-  seen_part_ = now.get();
+  seen_part_ = now;
   seen_placement_ = evaluation_.placement;
   if (moved) {  // proposed axes name faces, as findings do
     proposing_.cancel();

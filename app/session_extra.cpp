@@ -26,7 +26,11 @@ void Session::set_soundness_tolerance(double mm) {
 
 void Session::refresh_soundness() {
   const PartPtr now = part();
-  if (now == sounded_part_) return;
+  // Findings between bodies tell their names.
+  if (now == sounded_part_ || (same_geometry(now, sounded_part_) && now->bodies().size() == 1)) {
+    sounded_part_ = now;
+    return;
+  }
   soundness_.reset();
   shown_place_.reset();
   Q_EMIT soundness_changed();

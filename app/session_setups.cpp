@@ -38,7 +38,9 @@ const SetupValue* Session::opened_setup_value() const {
 
 void Session::change_setup(const QString& name, const Setup& setup) {
   const Setup* now = opened_setup();
-  if (now && !(*now == setup)) act(name, with_setup_changed(job(), open_setup_, setup));
+  if (now && !(*now == setup))
+    act(name, with_setup_changed(job(), open_setup_, setup),
+        QStringLiteral("setup %1 %2").arg(open_setup_).arg(name));
 }
 
 // The setup that is read in, or the only one.
@@ -111,7 +113,7 @@ void Session::activate_plane(int setup, int plane) {
   Job next = with_reading_frame(job(), setup);
   if (next.reading_frame != setup) return;
   look_when_evaluated_ = true;
-  act(tr("Look along a tool plane"), with_active_plane(std::move(next), plane));
+  act(tr("Look along a tool plane"), with_active_plane(std::move(next), plane), QStringLiteral("reading"));
 }
 
 // --- proposals

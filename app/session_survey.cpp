@@ -38,7 +38,7 @@ void Session::refresh_survey() {
   };
   if (!known || importing_) return forget();
   Surveyed wanted{part(), planes_to_check(job(), evaluation_), job().inspection};
-  const bool same_part = surveyed_ && surveyed_->part == wanted.part;
+  const bool same_part = surveyed_ && same_geometry(surveyed_->part, wanted.part);
   if (same_part && surveyed_->by == wanted.by && same_planes(surveyed_->planes, wanted.planes)) return;
   std::shared_ptr<const Survey> before = same_part ? survey_ : nullptr;
   forget();

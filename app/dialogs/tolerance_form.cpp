@@ -61,7 +61,7 @@ ToleranceForm::ToleranceForm(Session& session, QWidget* parent) : QDialog(parent
     if (std::abs(taken.linear_mm - wanted.linear_mm) > 1e-9 ||
         std::abs(taken.angular_rad - wanted.angular_rad) > 1e-8)
       return wrong->setText(tr("From %1 to %2 can be taken.").arg(exact_text, widest_text));
-    session.act(tr("Tolerances"), with_tolerance(session.job(), taken));
+    session.act(tr("Tolerances"), with_tolerance(session.job(), taken), QStringLiteral("tolerances"));
     accept();
   });
 }

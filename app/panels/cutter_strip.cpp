@@ -157,7 +157,8 @@ void CutterStrip::take_settings() {
     session_.tell(tr("The holder's diameter is a length above zero."));
   else if (std::abs(*holder - next.holder_mm) > 1e-6)
     next.holder_mm = *holder;
-  session_.act(tr("How corners are judged"), with_inspection(session_.job(), std::move(next)));
+  session_.act(tr("How corners are judged"), with_inspection(session_.job(), std::move(next)),
+               QStringLiteral("inspection"));
   refresh();
 }
 

@@ -271,7 +271,8 @@ void Ledger::toggle(const LedgerRow& row) {
   if (!row.is_entry() || !entry || entry->placement()) return;
   session_.act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name))
                               : tr("Show %1").arg(QString::fromStdString(entry->name)),
-               with_visible(session_.job(), entry->id, !entry->visible));
+               with_visible(session_.job(), entry->id, !entry->visible),
+               QStringLiteral("visible %1").arg(entry->id));
 }
 
 void Ledger::remove_current() {

@@ -52,7 +52,8 @@ void Ledger::show_menu(const QPoint& at) {
   if (entry->setup()) add_setup_actions(menu, *entry);
   if (entry->is_frame() || entry->setup())
     menu.addAction(tr("Read in this frame"), this, [this, id] {
-      session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), id));
+      session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), id),
+                   QStringLiteral("reading"));
     });
   if (entry->is_frame())
     menu.addAction(tr("New setup on it"), this, [this, id] {
@@ -125,7 +126,7 @@ void Ledger::ask_group(int id) {
 void Ledger::add_colours(QMenu& menu, int id) {
   QMenu* colours = menu.addMenu(tr("Colour"));
   const auto paint = [this, id](std::optional<Colour> colour) {
-    session_.act(tr("Colour"), with_colour(session_.job(), id, colour));
+    session_.act(tr("Colour"), with_colour(session_.job(), id, colour), QStringLiteral("colour %1").arg(id));
   };
   colours->addAction(tr("As all others"), this, [paint] { paint({}); });
   for (const NamedColour& named : datum_colours())

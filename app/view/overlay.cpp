@@ -234,8 +234,8 @@ const Box& Overlay::placed_box(const Part& part, const gp_Trsf& motion, bool& ex
   constexpr size_t kQuickFaces = 400;
   const gp_Trsf whole = motion * session_.evaluation().placement;
   exact = part.topology().faces.size() <= kQuickFaces;
-  if (placed_box_part_ == &part && same_motion(placed_box_motion_, whole)) return placed_box_;
-  placed_box_part_ = &part;
+  if (placed_box_of_ == part.geometry() && same_motion(placed_box_motion_, whole)) return placed_box_;
+  placed_box_of_ = part.geometry();
   placed_box_motion_ = whole;
   if (exact) return placed_box_ = exact_box(part.shape(), whole);
   placed_box_ = {gp_Pnt(1e300, 1e300, 1e300), gp_Pnt(-1e300, -1e300, -1e300)};

@@ -84,7 +84,7 @@ class Overlay : public QWidget {
   gp_Pnt section_handle_;
   bool box_shown_ = false, comparison_shown_ = false;
   Box placed_box_;
-  const Part* placed_box_part_ = nullptr;
+  GeometryPtr placed_box_of_;  // held, so that no other can lie where it lay
   gp_Trsf placed_box_motion_;
 };
 

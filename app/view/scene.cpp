@@ -99,7 +99,7 @@ void Scene::warm_up() {
 void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {
   part_ = part;
   placement_ = placement;
-  if (coarse_of_ != part) make_coarse();
+  if (!same_geometry(coarse_of_, part)) make_coarse();
   for (auto& layer : painted_) clear(layer);
   display_bodies();
 }

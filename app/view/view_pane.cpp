@@ -47,7 +47,7 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
   });
   connect(&session_, &Session::part_refined, this, [this] {
     show_part();
-    framed_ = session_.part().get();
+    framed_ = session_.part();
   });
   connect(&session_, &Session::picks_changed, this, &ViewPane::show_picks);
   connect(&session_, &Session::draft_changed, overlay_, qOverload<>(&QWidget::update));
@@ -294,8 +294,8 @@ void ViewPane::show_part() {
 
 void ViewPane::frame_part() {
   const PartPtr part = session_.part();
-  const bool is_new = part && part.get() != framed_;
-  framed_ = part.get();
+  const bool is_new = part && !same_geometry(part, framed_);
+  framed_ = part;
   if (is_new)
     look_from(Side::kIso);
   else if (part)

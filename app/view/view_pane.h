@@ -101,7 +101,7 @@ class ViewPane : public QWidget {
   size_t walked_ = 0;  // how far repeated clicks have walked
   bool picked_here_ = false;
   std::optional<double> cutter_mm_;
-  const Part* framed_ = nullptr;
+  PartPtr framed_;
 
   std::vector<BodyLook> looks_;
   struct Section {

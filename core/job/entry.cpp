@@ -67,8 +67,10 @@ PartEntry compose(PartEntry entry) {
     delivered += static_cast<size_t>(entry.sources[file].missing_bodies);
     entry.bodies.resize(std::max(entry.bodies.size(), delivered));
   }
+  std::vector<PartPtr> donors{entry.part};
+  for (const SourceFile& file : entry.sources) donors.push_back(file.part);
   entry.part = untouched ? entry.sources.front().part
-                         : std::make_shared<const Part>(std::move(sources), std::move(bodies));
+                         : std::make_shared<const Part>(std::move(sources), std::move(bodies), donors);
   return entry;
 }
 

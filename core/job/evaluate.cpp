@@ -42,7 +42,7 @@ void add_recipe(Fingerprint& hash, const Job& job, const Evaluation& evaluation,
       if (entry->entry == kReadDelivered) hash.add(evaluation.placement);
       continue;
     }
-    hash.add(reinterpret_cast<size_t>(evaluation.part.get()));
+    hash.add(evaluation.part_key);
     hash.add(evaluation.placement);
     if (const auto* region = std::get_if<RegionReference>(&input.target)) {
       add_region(hash, *region);
@@ -53,6 +53,14 @@ void add_recipe(Fingerprint& hash, const Job& job, const Evaluation& evaluation,
     hash.add(static_cast<size_t>(topology.index_hint));
     hash.add(topology.where.X() + 3 * topology.where.Y() + 7 * topology.where.Z());
   }
+}
+
+// What picks are looked for on: geometry, and which delivered bodies it is.
+std::string key_of(const PartPtr& part) {
+  if (!part) return {};
+  std::string key = part->geometry()->id();
+  for (const Body& body : part->bodies()) key += fmt::format(" {}", body.delivered);
+  return key;
 }
 
 void turn_round(DatumValue& value) {
@@ -127,6 +135,7 @@ class Evaluator {
 
   Evaluation run() {
     result_.part = result_.arranged_from = job_.part();
+    result_.part_key = key_of(result_.part);
     if (result_.part) result_.arranged.resize(result_.part->bodies().size());
     double done = 0;
     for (const Entry& entry : job_.entries) {
@@ -173,6 +182,7 @@ class Evaluator {
                            std::equal(before_->arranged.begin(), before_->arranged.end(),
                                       result_.arranged.begin(), result_.arranged.end(), same_motion);
     result_.part = as_before ? before_->part : arranged_part(result_.arranged_from, result_.arranged);
+    result_.part_key = key_of(result_.part);
   }
 
   // Steps build on each other; one that cannot be done is left out and said, the others still apply.

@@ -28,6 +28,7 @@ struct Evaluated {
 };
 
 struct Evaluation {
+  std::string part_key;           // what of `part` picks depend on: its geometry and numbering
   PartPtr part;                   // the job's part with its bodies arranged; references resolve on it
   gp_Trsf placement;              // from part coordinates to placed ones
   PartPtr arranged_from;          // what `part` was arranged from, and how

@@ -46,7 +46,7 @@ size_t fingerprint_of(const Job& job, const Evaluation& so_far, const Setup& set
   if (stock.kind == Stock::Kind::kOfSetup) add_entry(stock.setup);
   hash.add(static_cast<size_t>(job.display.unit));
   hash.add(static_cast<size_t>(setup.unit));
-  hash.add(reinterpret_cast<size_t>(so_far.part.get()));
+  hash.add(so_far.part_key);
   hash.add(so_far.placement);
   return hash.value();
 }

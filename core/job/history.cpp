@@ -1,12 +1,30 @@
 #include "job/history.h"
 
+#include "job/gate.h"
+
 namespace anvil {
 
-void History::act(std::string name, Job next) {
+void History::act(std::string name, Job next, const std::string& field) {
+  if (!field.empty() && field == field_ && !past_.empty()) return act_again(std::move(name), std::move(next));
+  field_ = field;
   past_.push_back({std::move(name), std::move(now_), revision_});
   now_ = std::move(next);
   revision_ = ++last_revision_;
   future_.clear();
+}
+
+void History::act_again(std::string name, Job next) {
+  Step& step = past_.back();
+  if (same_job(step.job, next)) {
+    now_ = std::move(step.job);
+    revision_ = step.revision;
+    past_.pop_back();
+    field_.clear();
+    return;
+  }
+  step.act = std::move(name);
+  now_ = std::move(next);
+  revision_ = ++last_revision_;
 }
 
 void History::step(std::vector<Step>& from, std::vector<Step>& to, Job& now, int& revision) {
@@ -19,10 +37,12 @@ void History::step(std::vector<Step>& from, std::vector<Step>& to, Job& now, int
 }
 
 void History::undo() {
+  field_.clear();
   step(past_, future_, now_, revision_);
 }
 
 void History::redo() {
+  field_.clear();
   step(future_, past_, now_, revision_);
 }
 

@@ -13,7 +13,9 @@ class History {
   explicit History(Job start = {}) : now_(std::move(start)) {}
 
   [[nodiscard]] const Job& now() const { return now_; }
-  void act(std::string name, Job next);  // forgets what was undone
+  // Forgets what was undone. Acts one after the other on one `field` are one step; when the last of them
+  // brings back what was there before the first, none.
+  void act(std::string name, Job next, const std::string& field = {});
   [[nodiscard]] bool can_undo() const { return !past_.empty(); }
   [[nodiscard]] bool can_redo() const { return !future_.empty(); }
   [[nodiscard]] std::string undo_name() const { return past_.empty() ? "" : past_.back().act; }
@@ -38,10 +40,12 @@ class History {
     Job job;
     int revision;
   };
+  void act_again(std::string name, Job next);
   static void step(std::vector<Step>& from, std::vector<Step>& to, Job& now, int& revision);
   Job now_;
   int revision_ = 0, last_revision_ = 0;
   std::vector<Step> past_, future_;
+  std::string field_;  // that the last act was on
   std::optional<int> saved_ = 0;
 };
 

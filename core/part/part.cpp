@@ -43,11 +43,22 @@ const char* body_kind_name(BodyKind kind) {
 Part::Part(SourceInfo source, std::vector<Body> bodies)
     : Part(std::vector<SourceInfo>{std::move(source)}, std::move(bodies)) {}
 
-Part::Part(std::vector<SourceInfo> sources, std::vector<Body> bodies)
-    : sources_(std::move(sources)),
-      bodies_(numbered(std::move(bodies))),
-      shape_(compound_of(bodies_)),
-      topology_(build_topology_index(shapes_of(bodies_))) {}
+Part::Part(std::vector<SourceInfo> sources, std::vector<Body> bodies, const std::vector<PartPtr>& donors)
+    : sources_(std::move(sources)), bodies_(numbered(std::move(bodies))) {
+  std::vector<GeometryPtr> geometries;
+  for (const PartPtr& donor : donors)
+    if (donor) geometries.push_back(donor->geometry());
+  geometry_ = geometry_of(shapes_of(bodies_), geometries);
+}
+
+bool same_geometry(const PartPtr& a, const PartPtr& b) {
+  if (a == b || !a || !b) return a == b;
+  return a->geometry() == b->geometry() &&
+         std::equal(a->bodies().begin(), a->bodies().end(), b->bodies().begin(), b->bodies().end(),
+                    [](const Body& x, const Body& y) {
+                      return x.delivered == y.delivered && same_motion(x.arranged, y.arranged);
+                    });
+}
 
 bool is_all_mesh(const Part& part) {
   return std::all_of(part.bodies().begin(), part.bodies().end(),
@@ -70,7 +81,7 @@ PartPtr arranged_part(const PartPtr& part, const std::vector<gp_Trsf>& motions) 
     bodies[i].shape = bodies[i].shape.Moved(TopLoc_Location(motions[i]));
     bodies[i].arranged = motions[i];
   }
-  return std::make_shared<const Part>(part->sources(), std::move(bodies));
+  return std::make_shared<const Part>(part->sources(), std::move(bodies), std::vector<PartPtr>{part});
 }
 
 }  // namespace anvil

@@ -11,8 +11,7 @@
 #include <string>
 #include <vector>
 
-#include "base/kept.h"
-#include "part/topology_index.h"
+#include "part/part_geometry.h"
 
 namespace anvil {
 
@@ -52,28 +51,33 @@ struct SourceInfo {
 
 class Part {
  public:
+  // `donors`: parts that may have some of these bodies, so that those are not looked at again.
   Part(SourceInfo source, std::vector<Body> bodies);
-  Part(std::vector<SourceInfo> sources, std::vector<Body> bodies);
+  Part(std::vector<SourceInfo> sources, std::vector<Body> bodies,
+       const std::vector<std::shared_ptr<const Part>>& donors = {});
   [[nodiscard]] const SourceInfo& source() const { return sources_.front(); }
   [[nodiscard]] const std::vector<SourceInfo>& sources() const { return sources_; }
   [[nodiscard]] const std::vector<Body>& bodies() const { return bodies_; }
-  [[nodiscard]] const TopoDS_Compound& shape() const { return shape_; }
-  [[nodiscard]] const TopologyIndex& topology() const { return topology_; }
-  // For whoever works out more from it and wants to find that again.
-  [[nodiscard]] Kept& kept() const { return *kept_; }
+  [[nodiscard]] const GeometryPtr& geometry() const { return geometry_; }
+  [[nodiscard]] const TopoDS_Compound& shape() const { return geometry_->compound(); }
+  [[nodiscard]] const TopologyIndex& topology() const { return geometry_->topology(); }
+  // For whoever works out more from its geometry and wants to find that again.
+  [[nodiscard]] Kept& kept() const { return geometry_->kept(); }
 
  private:
   std::vector<SourceInfo> sources_;  // at least one
   std::vector<Body> bodies_;
-  TopoDS_Compound shape_;
-  TopologyIndex topology_;
-  std::shared_ptr<Kept> kept_ = std::make_shared<Kept>();
+  GeometryPtr geometry_;
 };
 
 // All shapes together, in the order of the bodies.
 TopoDS_Compound compound_of(const std::vector<Body>& bodies);
 
 using PartPtr = std::shared_ptr<const Part>;
+
+// Whether findings on one hold for the other: the same geometry, and bodies that came as the same ones. Names
+// and colours may differ.
+bool same_geometry(const PartPtr& a, const PartPtr& b);
 
 // Triangles only: there is nothing exact to check.
 bool is_all_mesh(const Part& part);

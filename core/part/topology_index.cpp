@@ -5,7 +5,9 @@
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <algorithm>
 #include <cmath>
+#include <optional>
 #include <tuple>
 
 #include "base/tolerance.h"
@@ -120,6 +122,114 @@ void collect_borders(TopologyIndex& topology) {
   }
 }
 
+// A body's run in one of the lists of an index: bodies stand one after the other in each of them.
+struct Run {
+  int first = 0, count = 0;
+  [[nodiscard]] bool holds(int place) const { return place >= first && place < first + count; }
+};
+
+template <class Infos>
+Run run_of(const Infos& infos, int body) {
+  const auto is_of = [&](const auto& info) { return info.body == body; };
+  const auto first = std::find_if(infos.begin(), infos.end(), is_of);
+  const auto last = std::find_if_not(first, infos.end(), is_of);
+  return {static_cast<int>(first - infos.begin()), static_cast<int>(last - first)};
+}
+
+// A body of another index, put at the end of this one.
+class Joined {
+ public:
+  Joined(TopologyIndex& to, const BodyIndex& from, int as)
+      : to_(to),
+        from_(*from.index),
+        as_(as),
+        faces_(run_of(from_.faces, from.body)),
+        edges_(run_of(from_.edges, from.body)),
+        vertices_(run_of(from_.vertices, from.body)),
+        patches_(run_of(from_.patches, from.body)) {}
+
+  // False when the body shares something with another one: it cannot be taken for itself.
+  bool run() {
+    if (!stands_alone()) return false;
+    const int faces = size(to_.faces), edges = size(to_.edges), vertices = size(to_.vertices),
+              patches = size(to_.patches);
+    const auto moved = [](int place, const Run& from, int to) {
+      return place < 0 ? place : place - from.first + to;
+    };
+    for (int i = 0; i < faces_.count; ++i) {
+      FaceInfo face = from_.faces[faces_.first + i];
+      if (to_.face_map.Add(face.face) != faces + i + 1) return false;
+      face.body = as_;
+      face.patch = moved(face.patch, patches_, patches);
+      for (int& edge : face.edges) edge = moved(edge, edges_, edges);
+      to_.faces.push_back(std::move(face));
+    }
+    for (int i = 0; i < edges_.count; ++i) {
+      EdgeInfo edge = from_.edges[edges_.first + i];
+      if (to_.edge_map.Add(edge.edge) != edges + i + 1) return false;
+      edge.body = as_;
+      for (int* face : {&edge.face_a, &edge.face_b}) *face = moved(*face, faces_, faces);
+      for (int* vertex : {&edge.vertex_a, &edge.vertex_b}) *vertex = moved(*vertex, vertices_, vertices);
+      to_.edges.push_back(edge);
+    }
+    for (int i = 0; i < vertices_.count; ++i) {
+      VertexInfo vertex = from_.vertices[vertices_.first + i];
+      if (to_.vertex_map.Add(vertex.vertex) != vertices + i + 1) return false;
+      vertex.body = as_;
+      to_.vertices.push_back(vertex);
+    }
+    for (int i = 0; i < patches_.count; ++i) {
+      Patch patch = from_.patches[patches_.first + i];
+      patch.body = as_;
+      for (int& face : patch.faces) face = moved(face, faces_, faces);
+      for (int& edge : patch.border) edge = moved(edge, edges_, edges);
+      to_.patches.push_back(std::move(patch));
+    }
+    return true;
+  }
+
+ private:
+  template <class Infos>
+  static int size(const Infos& infos) {
+    return static_cast<int>(infos.size());
+  }
+
+  [[nodiscard]] bool stands_alone() const {
+    for (int i = 0; i < faces_.count; ++i)
+      for (const int edge : from_.faces[faces_.first + i].edges)
+        if (!edges_.holds(edge)) return false;
+    for (int i = 0; i < edges_.count; ++i) {
+      const EdgeInfo& edge = from_.edges[edges_.first + i];
+      for (const int face : {edge.face_a, edge.face_b})
+        if (face >= 0 && !faces_.holds(face)) return false;
+      for (const int vertex : {edge.vertex_a, edge.vertex_b})
+        if (vertex >= 0 && !vertices_.holds(vertex)) return false;
+    }
+    return true;
+  }
+
+  TopologyIndex& to_;
+  const TopologyIndex& from_;
+  int as_;
+  Run faces_, edges_, vertices_, patches_;
+};
+
+// Body by body, those that are not known looked at each for itself.
+std::optional<TopologyIndex> joined_index(const std::vector<TopoDS_Shape>& bodies,
+                                          const std::vector<BodyIndex>& known) {
+  TopologyIndex all;
+  for (size_t i = 0; i < bodies.size(); ++i) {
+    TopologyIndex own;
+    BodyIndex from = known[i];
+    if (!from.index) {
+      own = build_topology_index({bodies[i]});
+      from = {&own, 0};
+    }
+    if (!Joined(all, from, static_cast<int>(i)).run()) return std::nullopt;
+  }
+  return all;
+}
+
 // A piece of the turn about an axis: from where, 0 to 2 pi, and how far on.
 struct TurnInterval {
   double start = 0, sweep = 0;
@@ -183,7 +293,10 @@ int TopologyIndex::find_vertex(const TopoDS_Shape& vertex) const {
   return vertex_map.FindIndex(vertex) - 1;
 }
 
-TopologyIndex build_topology_index(const std::vector<TopoDS_Shape>& bodies) {
+TopologyIndex build_topology_index(const std::vector<TopoDS_Shape>& bodies,
+                                   const std::vector<BodyIndex>& known) {
+  if (std::any_of(known.begin(), known.end(), [](const BodyIndex& body) { return body.index; }))
+    if (auto joined = joined_index(bodies, known)) return std::move(*joined);
   TopologyIndex topology;
   for (size_t i = 0; i < bodies.size(); ++i) add_body(topology, bodies[i], static_cast<int>(i));
   add_vertices(topology);

@@ -41,7 +41,16 @@ struct TopologyIndex {
   TopTools_IndexedMapOfShape face_map, edge_map, vertex_map;
 };
 
-TopologyIndex build_topology_index(const std::vector<TopoDS_Shape>& bodies);
+// Where a body has been looked at before: which body of which index; null where it has not.
+struct BodyIndex {
+  const TopologyIndex* index = nullptr;
+  int body = -1;
+};
+
+// `known`: one for each body, or none at all. The result is the same; bodies that share faces or edges with
+// others are looked at anew.
+TopologyIndex build_topology_index(const std::vector<TopoDS_Shape>& bodies,
+                                   const std::vector<BodyIndex>& known = {});
 
 // The patch on the other side of a border edge, or -1.
 int patch_across(const TopologyIndex& topology, int patch, int edge);

@@ -52,8 +52,15 @@ TEST(Evaluate, ChangeOfThePlacementOrThePartRecomputesWhatStandsOnThePart) {
   f.face_down();
   const Evaluation placed = evaluate(f.job, &first);
   EXPECT_EQ(placed.computed, 3);  // the placement, the plane and what is offset from it; not the typed point
-  const Job exchanged = with_checked_part(f.job, f.part, std::make_shared<const Part>(*f.part));
-  EXPECT_EQ(evaluate(exchanged, &placed).computed, 2);
+  // Read once more it is the same; with a wider hole it is not.
+  const auto exchanged_for = [&](double diameter) {
+    const PartPtr other =
+        test::part_of(demo::cut(demo::block({0, 0, 0}, {80, 40, 20}),
+                                {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), diameter, 20)}));
+    return with_checked_part(f.job, f.part, other);
+  };
+  EXPECT_EQ(evaluate(exchanged_for(10), &placed).computed, 0);
+  EXPECT_EQ(evaluate(exchanged_for(12), &placed).computed, 2);
 }
 
 TEST(Evaluate, WhatCannotBeBuiltKeepsItsLastGoodValueAndSaysWhy) {

@@ -43,6 +43,35 @@ TEST(History, AnActAfterUndoForgetsWhatWasUndone) {
   EXPECT_EQ(history.undo_name(), "two");
 }
 
+TEST(History, RepeatedActsOnOneFieldAreOneStepAndWhatComesBackIsNone) {
+  JobFixture f;
+  const int plane = f.midway(), above = f.offset_from(plane);
+  History history(f.job);
+  const auto hide = [&](int id) {
+    history.act("eye", with_visible(history.now(), id, !history.now().find(id)->visible),
+                "visible " + std::to_string(id));
+  };
+  hide(plane);
+  hide(above);
+  for (const char* distance : {"7", "8", "9"})
+    history.act("distance",
+                with_recipe(history.now(), above,
+                            JobFixture::recipe("plane.offset", {{EntryReference{plane}, {}}},
+                                               {{"distance", distance}})),
+                "distance");
+  history.undo();
+  EXPECT_EQ(history.now().find(above)->datum()->recipe.parameters.at("distance"), "5");
+  history.redo();
+  EXPECT_EQ(history.now().find(above)->datum()->recipe.parameters.at("distance"), "9");
+  for (int i = 0; i < 3; ++i) history.undo();
+  EXPECT_FALSE(history.can_undo());
+  EXPECT_TRUE(history.is_saved());
+  hide(plane);
+  hide(plane);
+  EXPECT_FALSE(history.can_undo()) << "shown again, it is as it was";
+  EXPECT_TRUE(history.is_saved());
+}
+
 TEST(History, SavedMeansTheStateThatWasSaved) {
   JobFixture f;
   History history(f.job);
