@@ -277,7 +277,6 @@ class Session : public QObject {
   void stop_evaluating();
   void settle_draft(Solutions solutions);
   int frame_for_setup(Job& next) const;
-  [[nodiscard]] Recipe recipe_for(const ProposedAxis& axis, const Reference& reading) const;
   void keep_then_start(bool from_what_was_kept);
   [[nodiscard]] Job with_draft_kept(const Draft& draft) const;
   [[nodiscard]] QString act_name(const Draft& draft) const;
@@ -303,7 +302,6 @@ class Session : public QObject {
     return same_geometry(of, evaluation_.part) ? report : nullptr;
   }
   void refresh_box();
-  [[nodiscard]] std::vector<Recipe> steps_of(const Seat& seat) const;
   [[nodiscard]] Result<Pick> make_pick(const Reference& reference) const;
   [[nodiscard]] std::vector<Given> givens() const;
   [[nodiscard]] Asking asking() const;

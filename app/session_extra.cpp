@@ -3,6 +3,7 @@
 #include "construct/registry.h"
 #include "geom/primitives.h"
 #include "job/edits.h"
+#include "job/ready_recipes.h"
 
 namespace anvil::app {
 
@@ -70,20 +71,6 @@ void Session::suggest_seats() {
   Q_EMIT seats_changed();
 }
 
-std::vector<Recipe> Session::steps_of(const Seat& seat) const {
-  std::vector<Recipe> steps;
-  const auto step = [&](const char* construction, TopologyKind kind, int index) {
-    Recipe recipe;
-    recipe.construction = construction;
-    recipe.inputs.push_back({describe(*part(), part_entry(), kind, index), {}});
-    recipe.parameters = initial_parameters(*find_construction(construction));
-    steps.push_back(std::move(recipe));
-  };
-  step("place.face-down", TopologyKind::kFace, seat.down_face);
-  if (seat.along_x_edge >= 0) step("place.along-x", TopologyKind::kEdge, seat.along_x_edge);
-  return steps;
-}
-
 void Session::preview_seat(int seat) {
   if (seat == previewed_seat_) return;
   previewed_seat_ = seat;
@@ -95,22 +82,16 @@ void Session::preview_seat(int seat) {
 std::optional<gp_Trsf> Session::previewed_seat() const {
   if (previewed_seat_ < 0 || previewed_seat_ >= static_cast<int>(seats_.size()) || !part())
     return std::nullopt;
-  Job placed = job();
-  if (placed.placement()) placed = with_placement_steps(std::move(placed), {});
-  for (const Recipe& step : steps_of(seats_[previewed_seat_]))
-    placed = with_placement_step(std::move(placed), step);
+  const Job placed = with_seat(job(), *part(), seats_[previewed_seat_]);
   return evaluate(placed, &evaluation_).placement * evaluation_.placement.Inverted();
 }
 
 void Session::take_seat(int seat) {
   if (seat < 0 || seat >= static_cast<int>(seats_.size())) return;
-  const std::vector<Recipe> steps = steps_of(seats_[seat]);
+  Job placed = with_seat(job(), *part(), seats_[seat]);
   show_faces({});
   seats_.clear();
   previewed_seat_ = -1;
-  Job placed = job();
-  if (placed.placement()) placed = with_placement_steps(std::move(placed), {});
-  for (const Recipe& step : steps) placed = with_placement_step(std::move(placed), step);
   act(tr("Seat the part"), std::move(placed));
   Q_EMIT seats_changed();
 }

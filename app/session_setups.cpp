@@ -3,6 +3,7 @@
 
 #include <fmt/format.h>
 #include "geom/primitives.h"
+#include "job/ready_recipes.h"
 #include "job/setup_edits.h"
 #include "job/setup_on_machine.h"
 #include "setup/shipped_machines.h"
@@ -162,49 +163,19 @@ void Session::point_at_proposal(int axis) {
   show_faces(std::move(faces));
 }
 
-// The plane of the opened setup that looks there already; -1: none.
 int Session::plane_along(const ProposedAxis& axis) const {
-  const SetupValue* value = opened_setup_value();
-  const gp_Dir placed = axis.towards_tool.Transformed(evaluation_.placement);
-  for (size_t i = 0; value && i < value->planes.size(); ++i)
-    if (value->planes[i].frame.Direction().Angle(placed) < 1e-3) return static_cast<int>(i);
-  return -1;
-}
-
-// A frame on the hole that opens there, or on a flat face; turned round where that looks the other way.
-Recipe Session::recipe_for(const ProposedAxis& axis, const Reference& reading) const {
-  Recipe recipe;
-  const int face = axis.hole_face >= 0 ? axis.hole_face : axis.flat_face;
-  recipe.construction = axis.hole_face >= 0 ? "frame.of-hole" : "frame.on-face";
-  recipe.inputs = {{describe(*part(), part_entry(), TopologyKind::kFace, face), {}}, reading};
-  recipe.parameters = initial_parameters(*find_construction(recipe.construction));
-  if (axis.hole_face < 0) recipe.parameters["x"] = "X of the reading frame";
-  const auto solutions = solve_recipe(job(), evaluation_, recipe);
-  if (solutions)
-    recipe.flipped = std::get<FrameDatum>(solutions->front().value)
-                         .frame.Direction()
-                         .Dot(axis.towards_tool.Transformed(evaluation_.placement)) < 0;
-  return recipe;
+  return anvil::plane_along(evaluation_, opened_setup_id(), axis);
 }
 
 void Session::keep_proposals(const std::vector<int>& axes) {
   const int setup = opened_setup_id();
   if (!setup || !proposals_) return;
-  Job next = with_reading_frame(job(), setup);
+  std::vector<ProposedAxis> chosen;
+  for (const int index : axes)
+    if (index >= 0 && index < static_cast<int>(proposals_->axes.size()))
+      chosen.push_back(proposals_->axes[static_cast<size_t>(index)]);
   int kept = 0;
-  for (const int index : axes) {
-    if (index < 0 || index >= static_cast<int>(proposals_->axes.size())) continue;
-    const ProposedAxis& axis = proposals_->axes[static_cast<size_t>(index)];
-    if (plane_along(axis) >= 0 || (axis.hole_face < 0 && axis.flat_face < 0)) continue;
-    int frame = 0;
-    next = with_datum(std::move(next), recipe_for(axis, next.find(setup)->setup()->frame), &frame);
-    const size_t number = next.find(setup)->setup()->planes.size() + 1;
-    next =
-        with_group(with_name(std::move(next), frame, "TP" + fmt::format("{}", number)), frame, "Tool planes");
-    next = with_visible(std::move(next), frame, false);  // the setup shows it
-    next = with_tool_plane(std::move(next), setup, frame);
-    ++kept;
-  }
+  Job next = with_proposed_planes(with_reading_frame(job(), setup), evaluation_, setup, chosen, kept);
   proposals_.reset();
   show_faces({});
   if (kept) act(tr("Keep tool planes"), std::move(next));

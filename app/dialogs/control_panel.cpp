@@ -15,6 +15,7 @@
 
 #include "app/theme.h"
 #include "geom/primitives.h"
+#include "job/ready_recipes.h"
 #include "job/setup_edits.h"
 #include "setup/control_answers.h"
 
@@ -393,31 +394,7 @@ void ControlPanel::show_probed() {
 void ControlPanel::keep_as_frame() {
   if (probed_ && !is_still_so()) return refresh();
   if (!probed_ || touched_.size() < 3) return tell(tr("A frame wants three touches or more."), true);
-  Job next = session_.job();
-  Recipe frame;
-  frame.construction = "frame.paired";
-  std::string measured;
-  for (size_t i = 0; i < touched_.size(); ++i) {
-    const gp_Pnt at = probed_->contacts[i].Transformed(session_.evaluation().placement);
-    Recipe point;
-    point.construction = "point.typed";
-    point.inputs = {Reference{EntryReference{kReadPlaced}, {}}};
-    point.parameters = {{"x", fmt::format("{:.9f}mm", at.X())},
-                        {"y", fmt::format("{:.9f}mm", at.Y())},
-                        {"z", fmt::format("{:.9f}mm", at.Z())}};
-    int id = 0;
-    next = with_datum(std::move(next), point, &id);
-    next = with_group(with_visible(std::move(next), id, false), id, "Probed");
-    frame.inputs.push_back({EntryReference{id}, {}});
-    const double per = mm_per(next.display.unit);
-    measured += fmt::format("{:.9f} {:.9f} {:.9f}; ", touched_[i].at.X() / per, touched_[i].at.Y() / per,
-                            touched_[i].at.Z() / per);
-  }
-  frame.parameters = initial_parameters(*find_construction(frame.construction));
-  frame.parameters["measured"] = measured;
-  int id = 0;
-  next = with_datum(std::move(next), frame, &id);
-  next = with_name(std::move(next), id, "Machine, as probed");
+  Job next = with_probed_frame(session_.job(), session_.evaluation(), probed_->contacts, touched_);
   session_.act(tr("Keep what was probed"), std::move(next));
   tell(tr("Kept: the frame in which the part is read in machine coordinates."));
 }
@@ -428,10 +405,7 @@ void ControlPanel::take_as_place() {
   const gp_Pnt zero = use->place.zero.Transformed(probed_->motion);
   const gp_Dir x = gp_Dir(1, 0, 0).Transformed(probed_->motion * use->place.from_setup());
   Setup setup = *use->entry->setup();
-  setup.place["x"] = fmt::format("{:.6f}mm", zero.X());
-  setup.place["y"] = fmt::format("{:.6f}mm", zero.Y());
-  setup.place["z"] = fmt::format("{:.6f}mm", zero.Z());
-  setup.place["turn"] = fmt::format("{:.9f}", degrees(std::atan2(x.Y(), x.X())));
+  setup.place = place_as_probed(setup.place, zero, x);
   const int id = use->entry->id;
   probed_.reset();
   found_->clear();

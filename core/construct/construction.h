@@ -136,6 +136,9 @@ struct Construction {
   bool takes_time = false;   // grows with the part: offered without being solved
   std::vector<std::string> steps_per_copy = {};  // with a "count": what grows from copy to copy
   bool own_colour = false;                       // each is drawn in the next colour of a row
+  // What its entries are called, with a number: "Plane". described() takes what it makes, of measurements and
+  // figures the first word of the sentence.
+  std::string kept_as = {};
 };
 
 // "12.000, radius 3.000".

@@ -190,13 +190,15 @@ Construction figure_slot() {
 }
 
 Construction figure_polygon() {
-  return on_plane(
+  Construction c = on_plane(
       Makes::kFigure, "figure.polygon", "Regular polygon drawn in {1} round {2}, along {3}", 60, polygon,
       with_place(
           {{"sides", "Sides", Quantity::kCount, "6"},
            {"across", "Size", Quantity::kLength, "20mm"},
            {"measured", "Size is", Quantity::kChoice, "across flats", {"across flats", "across corners"}}},
           true));
+  c.kept_as = "Polygon";
+  return c;
 }
 
 }  // namespace anvil

@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <cctype>
 #include <sstream>
 
 namespace anvil {
@@ -213,6 +214,18 @@ Construction placement_step(const char* id, const char* sentence, std::vector<Ne
                    std::move(parameters));
 }
 
+namespace {
+
+std::string kept_as_usual(const Construction& c) {
+  if (c.makes == Makes::kMeasurement || c.makes == Makes::kFigure)
+    return c.sentence.substr(0, c.sentence.find_first_of(" ,"));
+  std::string kind = makes_name(c.makes);
+  kind.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(kind.front())));
+  return kind;
+}
+
+}  // namespace
+
 Construction described(Makes makes, const char* id, const char* sentence, std::vector<Need> roles, int rank,
                        std::function<Solutions(const Inputs&)> solve, std::vector<Parameter> parameters) {
   Construction c;
@@ -223,6 +236,7 @@ Construction described(Makes makes, const char* id, const char* sentence, std::v
   c.rank = rank;
   c.solve = std::move(solve);
   c.parameters = std::move(parameters);
+  c.kept_as = kept_as_usual(c);
   return c;
 }
 

@@ -224,6 +224,7 @@ Construction measure_distance() {
 Construction measure_nearest() {
   Construction c = measuring("measure.nearest", "Nearest points of {1} and {2}",
                              {Need::kMeasurable, Need::kMeasurable}, 46, nearest);
+  c.kept_as = "Distance";
   c.rank_for = [](const Inputs& in) { return span_from_axis(in) ? 18 : 46; };
   return c;
 }
@@ -239,8 +240,10 @@ Construction measure_in_plane() {
 }
 
 Construction measure_greatest() {
-  return measuring("measure.greatest", "Greatest distance {1} to {2}", {Need::kMeasurable, Need::kMeasurable},
-                   44, greatest);
+  Construction c = measuring("measure.greatest", "Greatest distance {1} to {2}",
+                             {Need::kMeasurable, Need::kMeasurable}, 44, greatest);
+  c.kept_as = "Distance";
+  return c;
 }
 
 Construction measure_angle() {

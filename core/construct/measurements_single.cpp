@@ -90,6 +90,7 @@ Solutions body(const Inputs& in) {
 Construction measure_place() {
   Construction c =
       measuring("measure.place", "Coordinates of {1} in {2}", {Need::kPoint, Need::kFrame}, 20, place);
+  c.kept_as = "Place";
   c.reads_frame = true;
   return c;
 }

@@ -2,6 +2,8 @@
 
 #include <boost/polygon/voronoi.hpp>
 #include <map>
+#include <set>
+#include <tuple>
 #include <unordered_map>
 
 #include "base/tolerance.h"
@@ -225,6 +227,10 @@ class FaceLookup {
     return {static_cast<int>(std::floor(p.x / cell_mm_)), static_cast<int>(std::floor(p.y / cell_mm_))};
   }
   void add(const Side& side) {
+    // Upright walls stand at the same place at every level.
+    const auto whole = [](double mm) { return std::llround(mm * 1e7); };
+    if (!known_.emplace(side.face, whole(side.a.x), whole(side.a.y), whole(side.b.x), whole(side.b.y)).second)
+      return;
     const int index = static_cast<int>(sides_.size());
     sides_.push_back(side);
     const int steps = 1 + static_cast<int>(2 * length(minus(side.b, side.a)) / cell_mm_);
@@ -241,6 +247,7 @@ class FaceLookup {
 
   double cell_mm_;
   std::vector<Side> sides_;
+  std::set<std::tuple<int, long long, long long, long long, long long>> known_;
   std::unordered_map<std::int64_t, std::vector<int>> cells_;
 };
 

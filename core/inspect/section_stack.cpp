@@ -14,7 +14,8 @@ namespace anvil {
 namespace {
 
 constexpr double kGridSpan = 268435456.0;  // 2^28: room to grow within what polygons and diagrams can count
-constexpr double kArc = 1e-5;              // of the part's extent
+constexpr double kArc = 1e-5;              // of the extent of the largest body
+constexpr double kFinestArc = 8;           // steps of the grid
 constexpr double kThinnest = 1e-6;         // of the extent: levels nearer than this are one
 constexpr size_t kMostLevels = 96;
 constexpr size_t kThinning = 4;
@@ -63,6 +64,15 @@ ClipperLib::Paths simplified(const ClipperLib::Paths& paths, double within) {
   return result;
 }
 
+double largest_body(const Part& part, double otherwise) {
+  std::vector<Bnd_Box> boxes(part.bodies().size());
+  for (const VertexInfo& vertex : part.topology().vertices) boxes[vertex.body].Add(vertex.point);
+  double largest = 0;
+  for (const Bnd_Box& box : boxes)
+    if (!box.IsVoid()) largest = std::max(largest, std::sqrt(box.SquareExtent()));
+  return largest > 0 ? largest : otherwise;
+}
+
 class StackBuilder {
  public:
   StackBuilder(const Part& part, const gp_Dir& axis, const std::vector<bool>& filled,
@@ -76,7 +86,7 @@ class StackBuilder {
     stack_.frame = gp_Ax2(middle, axis);
     stack_.base_mm = middle.XYZ().Dot(axis.XYZ());
     stack_.per_mm = kGridSpan / extent_;
-    stack_.arc_mm = kArc * extent_;
+    stack_.arc_mm = std::max(kArc * largest_body(part, extent_), kFinestArc / stack_.per_mm);
     stack_.coarse_mm =
         (kThinning + 1) * (kThinning + 1) * stack_.arc_mm;  // chords rise with the square of their length
     stack_.bound_mm = 2 * stack_.arc_mm;

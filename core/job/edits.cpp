@@ -38,46 +38,6 @@ std::string free_name(const Job& job, const std::string& kind) {
   }
 }
 
-std::string measurement_name(const std::string& construction) {
-  static const std::pair<const char*, const char*> kNames[] = {
-      {"measure.angle", "Angle"}, {"measure.draft", "Draft"}, {"measure.pitch", "Pitch"},
-      {"measure.place", "Place"}, {"measure.face", "Area"},   {"measure.edge", "Length"},
-      {"measure.body", "Volume"}};
-  for (const auto& [id, name] : kNames)
-    if (construction == id) return name;
-  return "Distance";
-}
-
-std::string figure_name(const std::string& construction) {
-  static const std::pair<const char*, const char*> kNames[] = {{"figure.circle", "Circle"},
-                                                               {"figure.rectangle", "Rectangle"},
-                                                               {"figure.slot", "Slot"},
-                                                               {"figure.polygon", "Polygon"}};
-  for (const auto& [id, name] : kNames)
-    if (construction == id) return name;
-  return "Line";
-}
-
-std::string kind_name(const Construction& construction) {
-  switch (construction.makes) {
-    case Makes::kPoint:
-      return "Point";
-    case Makes::kAxis:
-      return "Axis";
-    case Makes::kPlane:
-      return "Plane";
-    case Makes::kFrame:
-      return "Frame";
-    case Makes::kMeasurement:
-      return measurement_name(construction.id);
-    case Makes::kPlacement:
-      return "Placement";
-    case Makes::kFigure:
-      return figure_name(construction.id);
-  }
-  return "Datum";
-}
-
 // Told apart from each other and from the picks, on light and dark.
 Colour next_colour(const Job& job) {
   static const Colour kColours[] = {{0.10, 0.48, 0.63}, {0.72, 0.33, 0.10}, {0.36, 0.52, 0.13},
@@ -173,7 +133,7 @@ Job with_datum(Job job, const Recipe& recipe, int* added) {
   const Construction* construction = find_construction(recipe.construction);
   if (!construction || construction->makes == Makes::kPlacement) return job;
   const int id = job.next_id++;
-  Entry entry{id, free_name(job, kind_name(*construction)), true, DatumEntry{construction->makes, recipe}};
+  Entry entry{id, free_name(job, construction->kept_as), true, DatumEntry{construction->makes, recipe}};
   if (construction->own_colour) entry.colour = next_colour(job);
   insert(job, std::move(entry));
   if (added) *added = id;
@@ -305,7 +265,7 @@ Job with_duplicate(Job job, int id, int* added) {
   Entry copy = *at;
   copy.id = job.next_id++;
   const Construction* construction = find_construction(copy.datum()->recipe.construction);
-  copy.name = free_name(job, construction ? kind_name(*construction) : copy.name);
+  copy.name = free_name(job, construction ? construction->kept_as : copy.name);
   if (added) *added = copy.id;
   job.entries.insert(at + 1, std::move(copy));
   return job;

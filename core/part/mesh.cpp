@@ -14,6 +14,7 @@
 #include <TopoDS_Iterator.hxx>
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace anvil {
 namespace {
@@ -46,25 +47,43 @@ int count_faces(const TopoDS_Shape& shape) {
   return count;
 }
 
-// The shape, or of a compound what lies directly in it in batches of not much more than kBatch_faces, as far
-// as there are faces without triangles. The mesher's own data takes several times the memory of the mesh.
-// What came meshed from the worker is left alone: it may be on the screen while a check asks for its mesh.
-std::vector<TopoDS_Shape> without_mesh(const TopoDS_Shape& shape) {
+struct Batch {
+  TopoDS_Shape shape;
+  double diagonal_mm = 0;  // of the largest body in it
+  int faces = 0;
+};
+
+double diagonal_of(const TopoDS_Shape& shape) {
+  Bnd_Box box;
+  BRepBndLib::Add(shape, box, false);
+  return box.IsVoid() ? 0 : std::sqrt(box.SquareExtent());
+}
+
+// The shape, or of a compound what lies directly in it, as far as there are faces without triangles: in
+// batches of bodies of much the same size, so that a screw is not meshed as coarsely as the machine it holds
+// together, and of not much more than kBatch_faces. The mesher's own data takes several times the memory of
+// the mesh. What came meshed from the worker is left alone: it may be on the screen while a check asks for
+// its mesh.
+std::vector<Batch> without_mesh(const TopoDS_Shape& shape) {
   constexpr int kBatch_faces = 2000;
   if (is_meshed(shape)) return {};
-  if (shape.ShapeType() != TopAbs_COMPOUND) return {shape};
-  std::vector<TopoDS_Shape> batches;
-  int faces = kBatch_faces;
+  if (shape.ShapeType() != TopAbs_COMPOUND) return {{shape, diagonal_of(shape)}};
+  std::vector<Batch> batches;
+  std::map<int, size_t> open;  // batch by size: the power of two below the diagonal
   for (TopoDS_Iterator parts(shape); parts.More(); parts.Next()) {
     if (is_meshed(parts.Value())) continue;
-    if (faces >= kBatch_faces) {
+    const double diagonal = diagonal_of(parts.Value());
+    const auto [at, is_new] = open.try_emplace(std::ilogb(std::max(diagonal, 1e-9)), batches.size());
+    if (is_new || batches[at->second].faces >= kBatch_faces) {
       TopoDS_Compound next;
       BRep_Builder().MakeCompound(next);
-      batches.push_back(next);
-      faces = 0;
+      at->second = batches.size();
+      batches.push_back({next});
     }
-    BRep_Builder().Add(batches.back(), parts.Value());
-    faces += count_faces(parts.Value());
+    Batch& batch = batches[at->second];
+    BRep_Builder().Add(batch.shape, parts.Value());
+    batch.faces += count_faces(parts.Value());
+    batch.diagonal_mm = std::max(batch.diagonal_mm, diagonal);
   }
   return batches;
 }
@@ -88,10 +107,8 @@ int mesh_batch(const TopoDS_Shape& shape, double deflection_mm, double angle_rad
 }  // namespace
 
 double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality) {
-  Bnd_Box box;
-  BRepBndLib::Add(shape, box, false);
-  if (box.IsVoid()) return 0.1;
-  return deflection_mm(std::sqrt(box.SquareExtent()), quality);
+  const double diagonal = diagonal_of(shape);
+  return diagonal > 0 ? deflection_mm(diagonal, quality) : 0.1;
 }
 
 double deflection_mm(double diagonal_mm, const MeshQuality& quality) {
@@ -99,12 +116,9 @@ double deflection_mm(double diagonal_mm, const MeshQuality& quality) {
 }
 
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality, MeshThreads threads) {
-  const std::vector<TopoDS_Shape> batches = without_mesh(shape);
-  if (batches.empty()) return 0;
-  const double deflection = deflection_mm(shape, quality);
   int empty = 0;
-  for (const TopoDS_Shape& batch : batches)
-    empty += mesh_batch(batch, deflection, quality.angle_rad, threads);
+  for (const Batch& batch : without_mesh(shape))
+    empty += mesh_batch(batch.shape, deflection_mm(batch.diagonal_mm, quality), quality.angle_rad, threads);
   return empty;
 }
 

@@ -11,15 +11,15 @@
 namespace anvil {
 
 struct MeshQuality {
-  double relative_deflection = 0.001;  // of the shape's box diagonal
+  double relative_deflection = 0.001;  // of the box diagonal of the largest body of much the same size
   double angle_rad = 0.35;
 };
 
 enum class MeshThreads { kAll, kThisOne };
 
-// Meshes every face that has no mesh yet. Uses the quick triangulation first and OpenCASCADE's
-// default one for each face the quick one leaves empty. Returns the number of faces that stayed without
-// triangles.
+// Meshes every face that has no mesh yet; of a compound body by body. Uses the quick triangulation first and
+// OpenCASCADE's default one for each face the quick one leaves empty. Returns the number of faces that stayed
+// without triangles.
 int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality = {},
                MeshThreads threads = MeshThreads::kAll);
 

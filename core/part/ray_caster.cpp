@@ -35,12 +35,18 @@ void fill(RTCGeometry geometry, const std::vector<Triangle>& triangles, const gp
   }
 }
 
-// Of a mesh made with the usual quality.
-double deviation_of(const std::vector<Triangle>& triangles) {
-  Bnd_Box box;
-  for (const Triangle& t : triangles)
+// Of a mesh made with the usual quality, body by body: that of the largest.
+double deviation_of(const Part& part, const std::vector<Triangle>& triangles) {
+  std::vector<Bnd_Box> boxes(part.bodies().size());
+  for (const Triangle& t : triangles) {
+    Bnd_Box& box = boxes[part.topology().faces[t.face].body];
     for (const gp_Pnt& p : {t.a, t.b, t.c}) box.Add(p);
-  return box.IsVoid() ? 0 : deflection_mm(std::sqrt(box.SquareExtent()), MeshQuality());
+  }
+  double largest = 0;
+  for (const Bnd_Box& box : boxes)
+    if (!box.IsVoid())
+      largest = std::max(largest, deflection_mm(std::sqrt(box.SquareExtent()), MeshQuality()));
+  return largest;
 }
 
 }  // namespace
@@ -48,7 +54,7 @@ double deviation_of(const std::vector<Triangle>& triangles) {
 RayCaster::RayCaster(const Part& part) : data_(std::make_unique<Data>()) {
   data_->triangles = triangles_of(part.shape());
   if (!data_->triangles.empty()) data_->origin = data_->triangles.front().a.XYZ();
-  data_->deviation_mm = deviation_of(data_->triangles);
+  data_->deviation_mm = deviation_of(part, data_->triangles);
   data_->device = rtcNewDevice(nullptr);
   data_->scene = rtcNewScene(data_->device);
   RTCGeometry geometry = rtcNewGeometry(data_->device, RTC_GEOMETRY_TYPE_TRIANGLE);

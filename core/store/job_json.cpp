@@ -416,8 +416,10 @@ std::string shapes_path(const SourceFile& file) {
 }
 
 std::string shapes_path(const std::string& path_in_file, double scale) {
-  return fmt::format("shapes/{}-{}", std::filesystem::path(path_in_file).parent_path().filename().string(),
-                     scale);
+  // Another way of meshing is another path: what was meshed more coarsely is not taken for as good.
+  constexpr const char* kMeshedBodyByBody = "2";
+  return fmt::format("shapes/{}-{}-{}", std::filesystem::path(path_in_file).parent_path().filename().string(),
+                     scale, kMeshedBodyByBody);
 }
 
 std::string job_to_json(const Job& job) {

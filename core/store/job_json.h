@@ -35,7 +35,7 @@ std::optional<int> job_version(const std::string& text);
 
 // "sources/<first 12 of sha256>/<file name>"
 std::string source_path(const SourceFile& file);
-// "shapes/<first 12 of sha256>-<scale>": its shapes as they came from the import, to open the job quickly.
+// "shapes/<first 12 of sha256>-<scale>-2": its shapes as they came from the import, to open the job quickly.
 std::string shapes_path(const SourceFile& file);
 std::string shapes_path(const std::string& source_path, double scale);
 

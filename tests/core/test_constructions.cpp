@@ -252,5 +252,22 @@ TEST(Constructions, PointAlongAnEdgeGoesByLength) {
   }
 }
 
+TEST(Constructions, NameTheirEntriesThemselves) {
+  const std::pair<const char*, const char*> kNames[] = {{"plane.midway", "Plane"},
+                                                        {"axis.of", "Axis"},
+                                                        {"point.at", "Point"},
+                                                        {"frame.on-face", "Frame"},
+                                                        {"measure.distance", "Distance"},
+                                                        {"measure.greatest", "Distance"},
+                                                        {"measure.nearest", "Distance"},
+                                                        {"measure.line-up", "Line-up"},
+                                                        {"measure.place", "Place"},
+                                                        {"measure.body", "Volume"},
+                                                        {"measure.face", "Area"},
+                                                        {"figure.polygon", "Polygon"},
+                                                        {"figure.line-between", "Line"}};
+  for (const auto& [id, name] : kNames) EXPECT_EQ(find_construction(id)->kept_as, name) << id;
+}
+
 }  // namespace
 }  // namespace anvil
