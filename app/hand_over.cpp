@@ -73,7 +73,7 @@ Result<void> write_bytes(const QString& path, const QByteArray& bytes) {
 
 Result<void> write_hole_list(const Session& session, const QString& path) {
   if (!session.holes()) return not_checked();
-  const gp_Trsf into = into_frame(session.frame()) * session.evaluation().placement;
+  const gp_Trsf into = session.part_to_reading();
   const HoleReport report = moved(*session.holes(), into);
   const std::string frame = reading_frame_name(session.job(), session.job().reading_frame);
   const Unit unit = session.job().display.unit;

@@ -398,7 +398,7 @@ void JobKeeper::export_part(const ExportRequest& wanted) {
     return;
   }
   ExportRequest request = wanted;
-  request.placement = into_frame(session_.frame()) * session_.evaluation().placement;
+  request.placement = session_.part_to_reading();
   const QString path = QString::fromStdString(request.file.string());
   const Job job = session_.job();
   output_.start<Result<ExportReport>>(

@@ -60,6 +60,7 @@ class Session : public QObject {
   [[nodiscard]] const PartPtr& part() const { return evaluation_.part; }
   [[nodiscard]] int part_entry() const;
   [[nodiscard]] gp_Ax2 frame() const { return reading_frame(job(), evaluation_); }
+  [[nodiscard]] gp_Trsf part_to_reading() const { return anvil::part_to_reading(job(), evaluation_); }
   void reset(Job job);
   // One act of the user, through the gate that every edit goes through; one that changes nothing is none.
   // False, and told, when it is refused.

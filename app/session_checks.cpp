@@ -149,7 +149,7 @@ void Session::drop_list() {
 void Session::refresh_comparison() {
   compared_ = {};
   if (!hole_list_ || !holes()) return;
-  compared_.found = moved(*holes(), into_frame(frame()) * evaluation_.placement).holes;
+  compared_.found = moved(*holes(), part_to_reading()).holes;
   compared_.rows = compare_holes(compared_.found, hole_list_->holes);
   compared_.shift = best_shift(compared_.rows, compared_.found);
 }

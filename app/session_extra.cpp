@@ -112,7 +112,7 @@ bool Session::is_shown(const Body& body) const {
 
 void Session::refresh_box() {
   const PartPtr now = part();
-  const gp_Trsf into = into_frame(frame()) * evaluation_.placement;
+  const gp_Trsf into = part_to_reading();
   if (now.get() == boxed_part_ && same_motion(into, boxed_in_)) return;
   boxed_part_ = importing_ ? nullptr : now.get();
   boxed_in_ = into;

@@ -54,7 +54,7 @@ void Drawer::fill_comparison() {
   const Display& d = session_.job().display;
   const auto mm = [&](double v) { return number(v, format_length(v, d)); };
   const Session::Compared& compared = session_.comparison();
-  const auto into_part = (into_frame(session_.frame()) * session_.evaluation().placement).Inverted();
+  const auto into_part = session_.part_to_reading().Inverted();
   for (const ComparedHole& r : compared.rows) {
     const ListedHole* listed =
         r.listed_index >= 0 ? &session_.hole_list()->holes[static_cast<size_t>(r.listed_index)] : nullptr;

@@ -69,7 +69,7 @@ class CornerRows {
  public:
   CornerRows(const Session& session, double cutter_mm)
       : session_(session), report_(*session.corners()), d_(session.job().display), cutter_mm_(cutter_mm) {
-    into_ = into_frame(session.frame()) * session.evaluation().placement;
+    into_ = session.part_to_reading();
     // Levels in the report count from the origin of the file; in the table from the zero of the reading
     // frame.
     base_ = gp_Pnt(0, 0, 0).Transformed(into_.Inverted()).XYZ().Dot(report_.options.axis.XYZ());

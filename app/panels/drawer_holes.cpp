@@ -153,8 +153,7 @@ void Drawer::fill_holes() {
   const std::set<QString> opened = opened_rows(holes_.view);
   model.removeRows(0, model.rowCount());
   if (!session_.holes()) return;
-  const HoleReport report =
-      moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
+  const HoleReport report = moved(*session_.holes(), session_.part_to_reading());
   HoleTable(session_, report).fill(model);
   open_rows(holes_.view, opened);
   fit_columns(holes_.view);
@@ -186,8 +185,7 @@ void Drawer::refill_hole_details() {
 void Drawer::add_details_to(const std::vector<QStandardItem*>& hole_rows) {
   if (hole_rows.empty() || !session_.holes()) return;
   const bool was_following = std::exchange(following_, true);
-  const HoleReport report =
-      moved(*session_.holes(), into_frame(session_.frame()) * session_.evaluation().placement);
+  const HoleReport report = moved(*session_.holes(), session_.part_to_reading());
   for (QStandardItem* row : hole_rows) {
     const auto hole = static_cast<size_t>(row->data(kHoleRole).toInt());
     if (hole >= report.holes.size()) continue;  // a slot

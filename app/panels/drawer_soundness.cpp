@@ -45,7 +45,7 @@ void Drawer::fill_soundness() {
     tolerance_->setText(
         QString::fromStdString(format_length(session_.soundness_tolerance_mm(), {d.unit, d.decimals + 1})));
   if (!session_.soundness() || !session_.part()) return;
-  const gp_Trsf into = into_frame(session_.frame()) * session_.evaluation().placement;
+  const gp_Trsf into = session_.part_to_reading();
   for (const Finding& f : *session_.soundness()) {
     QList<QStandardItem*> row{
         words(QString::fromLatin1(finding_name(f.kind)).replace(QLatin1Char('-'), QLatin1Char(' '))),

@@ -39,7 +39,7 @@ class HoleRows {
         hole_(report.holes[index]),
         index_(index),
         d_(session.job().display),
-        into_(into_frame(session.frame()) * session.evaluation().placement) {}
+        into_(session.part_to_reading()) {}
 
   void add_all() {
     add_opening(tr("opening"), hole_.entry, hole_.entry_slope_rad);

@@ -82,6 +82,7 @@ class Overhangs {
     const gp_Vec ab(t.a, t.b), bc(t.b, t.c), ca(t.c, t.a), across = ab.Crossed(bc);
     if (across.Magnitude() < 1e-15 || !faces_down(across.Normalized())) return false;
     const FaceInfo& face = faces_[t.face];
+    if (face.surface.kind == SurfaceKind::kMesh) return true;
     const gp_Pnt middle((t.a.XYZ() + t.b.XYZ() + t.c.XYZ()) / 3);
     if (face.surface.kind == SurfaceKind::kPlane || face.surface.kind == SurfaceKind::kCylinder)
       return faces_down(outward_at(face.surface, middle));

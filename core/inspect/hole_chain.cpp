@@ -240,24 +240,17 @@ std::vector<int> mouth_edges(const TopologyIndex& topology, const gp_Ax1& axis, 
     if (!along_axis && ((low + high) / 2 - origin - middle) * sense >= 0) here.push_back(index);
   }
   const gp_Ax2 about(axis.Location(), axis.Direction());
-  std::map<int, int> loop_of_vertex;  // vertex -> loop, loops renamed as they meet
-  std::vector<int> loop(here.size());
-  for (size_t i = 0; i < here.size(); ++i) {
-    loop[i] = static_cast<int>(i);
-    for (int vertex : {topology.edges[here[i]].vertex_a, topology.edges[here[i]].vertex_b}) {
-      const auto [at, is_new] = loop_of_vertex.try_emplace(vertex, loop[i]);
-      if (is_new || at->second == loop[i]) continue;
-      const int old = loop[i], kept = at->second;
-      std::replace(loop.begin(), loop.end(), old, kept);
-      for (auto& [v, l] : loop_of_vertex)
-        if (l == old) l = kept;
-    }
-  }
+  UnionFind loops(here.size());
+  std::map<int, int> first_at_vertex;
+  for (size_t i = 0; i < here.size(); ++i)
+    for (int vertex : {topology.edges[here[i]].vertex_a, topology.edges[here[i]].vertex_b})
+      loops.join(static_cast<int>(i), first_at_vertex.try_emplace(vertex, static_cast<int>(i)).first->second);
+  const auto loop = [&](size_t i) { return loops.root(static_cast<int>(i)); };
   std::map<int, unsigned> round;
-  for (size_t i = 0; i < here.size(); ++i) round[loop[i]] |= sectors(topology.edges[here[i]].edge, about);
+  for (size_t i = 0; i < here.size(); ++i) round[loop(i)] |= sectors(topology.edges[here[i]].edge, about);
   std::vector<int> all_round;
   for (size_t i = 0; i < here.size(); ++i)
-    if (round[loop[i]] == kAllRound) all_round.push_back(here[i]);
+    if (round[loop(i)] == kAllRound) all_round.push_back(here[i]);
   return all_round.empty() ? here : all_round;
 }
 

@@ -428,6 +428,10 @@ gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation) {
   return frame ? frame->frame : world_frame();
 }
 
+gp_Trsf part_to_reading(const Job& job, const Evaluation& evaluation) {
+  return into_frame(reading_frame(job, evaluation)) * evaluation.placement;
+}
+
 gp_Ax2 active_tool_plane(const Job& job, const Evaluation& evaluation) {
   const auto at = evaluation.entries.find(job.reading_frame);
   const auto plane = static_cast<size_t>(std::max(0, job.tool_plane));

@@ -61,6 +61,8 @@ std::vector<EntryReference> pickable(const Evaluation& evaluation, int entry);
 // The frame the user reads in, in placed coordinates; a frame entry that cannot be built falls back to the
 // placed part.
 gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation);
+// From part coordinates into the reading frame.
+gp_Trsf part_to_reading(const Job& job, const Evaluation& evaluation);
 // Along which the tool stands: the active tool plane of the setup that is read in, else the reading frame.
 gp_Ax2 active_tool_plane(const Job& job, const Evaluation& evaluation);
 std::string tool_plane_name(const Job& job);  // "TP2 of OP10 · G54", or the reading frame's

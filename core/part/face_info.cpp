@@ -155,7 +155,9 @@ bool outward_normal(const TopoDS_Face& face, double u, double v, gp_Dir& normal)
 }
 
 gp_Vec outward_normal_at(const TopoDS_Face& face, const gp_Pnt& point) {
-  ShapeAnalysis_Surface surface(BRep_Tool::Surface(face));
+  const Handle(Geom_Surface) of = BRep_Tool::Surface(face);
+  if (of.IsNull()) return gp_Vec();
+  ShapeAnalysis_Surface surface(of);
   const gp_Pnt2d uv = surface.ValueOfUV(point, 1e-7);
   gp_Dir normal;
   return outward_normal(face, uv.X(), uv.Y(), normal) ? gp_Vec(normal) : gp_Vec();

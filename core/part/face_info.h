@@ -59,7 +59,7 @@ Surface recognise_surface(const TopoDS_Face& face, double tolerance_mm = kRecogn
 // The outward normal of the solid at (u,v); zero-length normals (an apex) give +Z of nothing and return
 // false.
 bool outward_normal(const TopoDS_Face& face, double u, double v, gp_Dir& normal);
-// The same at a point on the surface; no length where there is none.
+// The same at a point on the surface; no length where there is none, as of triangles without a surface.
 gp_Vec outward_normal_at(const TopoDS_Face& face, const gp_Pnt& point);
 
 }  // namespace anvil

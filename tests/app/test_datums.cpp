@@ -412,6 +412,7 @@ TEST_F(UsualPart, ViewGivesItsDirections) {
 
 TEST_F(UsualPart, StepsAreTypedOneAfterTheOther) {
   const auto last = [&] {
+    EXPECT_TRUE(driver.wait([&] { return !session().evaluating().is_busy(); }));
     return std::get<PointDatum>(*session().evaluation().entries.at(session().job().entries.back().id).value)
         .point;
   };

@@ -3,10 +3,14 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
+#include <BRep_Tool.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
 #include "base/units.h"
 
 #include "demo/shapes.h"
 #include "inspect/corners.h"
+#include "part/mesh.h"
 #include "support/expected_holes.h"
 #include "support/fixtures.h"
 
@@ -201,6 +205,29 @@ TEST(Passages, BetweenFlatIslandsThatFaceOverAPieceOfTheirSides) {
 TEST(Passages, BetweenABossAndAWall) {
   // The wall stands at x = 10; the boss of 20 with its middle at 24 leaves 4.
   expect_passage(join(pocketed_block(), {rod(gp_Ax2(gp_Pnt(24, 40, 20), kUp), 20, 10)}), 4);
+}
+
+// A pocketed block, and beside it the same as triangles only: these have no corners and stand in nobody's
+// way.
+TEST(Corners, BesideTrianglesWithoutASurface) {
+  const TopoDS_Shape solid = pocketed_block();
+  mesh_shape(solid);
+  std::vector<Handle(Poly_Triangulation)> meshes;
+  for (TopExp_Explorer it(solid, TopAbs_FACE); it.More(); it.Next()) {
+    TopLoc_Location at;
+    meshes.push_back(BRep_Tool::Triangulation(TopoDS::Face(it.Current()), at));
+  }
+  gp_Trsf aside;
+  aside.SetTranslation(gp_Vec(500, 0, 0));
+  Body exact, triangles;
+  exact.shape = solid;
+  triangles.kind = BodyKind::kMesh;
+  triangles.shape = moved_mesh(mesh_body(meshes), aside);
+  const Part both(SourceInfo{}, {exact, triangles});
+  const CornerReport alone = corners_of(*part_of(solid), kUp), beside = corners_of(both, kUp);
+  EXPECT_EQ(beside.corners.size(), alone.corners.size());
+  EXPECT_NEAR(*beside.largest_cutter_mm, *alone.largest_cutter_mm, kExact_mm);
+  for (const Corner& corner : beside.corners) EXPECT_FALSE(corner.undercut);
 }
 
 TEST(Passages, BetweenIslandsCornerToCorner) {

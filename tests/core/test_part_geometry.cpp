@@ -9,6 +9,7 @@
 #include <TopTools_ListOfShape.hxx>
 
 #include "job/history.h"
+#include "part/mesh.h"
 #include "support/job_fixture.h"
 
 namespace anvil::test {
@@ -126,6 +127,22 @@ TEST(PartGeometry, IdentityIsByContent) {
   const TopoDS_Shape wider =
       cut(block({0, 0, 0}, {80, 40, 20}), {rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10.001, 20)});
   EXPECT_NE(id(shape), id(wider));
+}
+
+// A pin is meshed by its own size, also beside a machine of five metres.
+TEST(PartGeometry, SmallBodiesAreNotMeshedByTheSizeOfLargeOnes) {
+  Body machine = body_of("bed", block({0, 0, 0}, {5000, 3000, 2000})),
+       pin = body_of("pin", rod(gp_Ax2(gp_Pnt(6000, 0, 0), gp_Dir(0, 0, 1)), 40, 10));
+  mesh_shape(compound_of({machine, pin}));
+  const double own_mm = std::sqrt(40 * 40 + 40 * 40 + 10 * 10) * MeshQuality().relative_deflection;
+  double off = 0;
+  for (const Triangle& t : triangles_of(pin.shape)) {
+    if (std::abs(t.a.Z() - t.b.Z()) + std::abs(t.a.Z() - t.c.Z()) < 1e-9) continue;  // an end
+    for (const auto& [a, b] : {std::pair(t.a, t.b), std::pair(t.b, t.c), std::pair(t.c, t.a)})
+      off = std::max(off, 20 - std::hypot((a.X() + b.X()) / 2 - 6000, (a.Y() + b.Y()) / 2));
+  }
+  EXPECT_GT(off, 1e-6);
+  EXPECT_LE(off, 1.05 * own_mm);
 }
 
 // A thousand acts on one entry keep a thousand of that one, and the others once.
