@@ -109,11 +109,11 @@ class Search {
       }
     std::stable_sort(found.begin(), found.end(),
                      [](const Peak& a, const Peak& b) { return a.at.value > b.at.value; });
-    return thinned(std::move(found));
+    return thinned(found);
   }
 
   // On a surface that is the same along one parameter whole lines are as high: one place of each is enough.
-  static std::vector<Peak> thinned(std::vector<Peak> peaks) {
+  static std::vector<Peak> thinned(const std::vector<Peak>& peaks) {
     std::vector<Peak> kept;
     for (const Peak& peak : peaks) {
       if (kept.size() == kMostPeaks) break;

@@ -30,7 +30,7 @@ struct boost::polygon::geometry_concept<ClipperLib::IntPoint> {
 template <>
 struct boost::polygon::point_traits<ClipperLib::IntPoint> {
   using coordinate_type = int;
-  static coordinate_type get(const ClipperLib::IntPoint& point, orientation_2d orient) {
+  static coordinate_type get(const ClipperLib::IntPoint& point, const orientation_2d& orient) {
     return static_cast<int>(orient == HORIZONTAL ? point.X : point.Y);
   }
 };
@@ -42,7 +42,7 @@ template <>
 struct boost::polygon::segment_traits<anvil::GridSegment> {
   using coordinate_type = int;
   using point_type = ClipperLib::IntPoint;
-  static point_type get(const anvil::GridSegment& segment, direction_1d direction) {
+  static point_type get(const anvil::GridSegment& segment, const direction_1d& direction) {
     return direction.to_int() ? segment.b : segment.a;
   }
 };
