@@ -53,8 +53,7 @@ QString pattern_words(const HolePattern& pattern, const Display& d) {
 
 class HoleTable {
  public:
-  HoleTable(const Session& session, const HoleReport& report)
-      : session_(session), report_(report), d_(session.job().display) {}
+  HoleTable(const Session& session, const HoleReport& report) : report_(report), d_(session.job().display) {}
 
   void fill(QStandardItemModel& model) const {
     for (size_t i = 0; i < report_.holes.size(); ++i) model.appendRow(hole_row(i));
@@ -141,7 +140,6 @@ class HoleTable {
             words({})};
   }
 
-  const Session& session_;
   const HoleReport& report_;
   const Display& d_;
 };
