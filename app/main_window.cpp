@@ -287,8 +287,10 @@ void MainWindow::leave_job(std::function<void()> then) {
   box.addButton(tr("Stay"), QMessageBox::RejectRole);
   box.setDefaultButton(save);
   box.exec();
-  if (box.clickedButton() == discard) then();
-  if (box.clickedButton() == save) save_asked(std::move(then));
+  if (box.clickedButton() == save)
+    save_asked(std::move(then));
+  else if (box.clickedButton() == discard)
+    then();
 }
 
 void MainWindow::confirm_and_open(const QString& path) {

@@ -1,5 +1,5 @@
 // A list of values that many copies of the list share: copying it copies no value, and editing a value copies
-// that one, where it is shared. For documents of which every earlier state is kept.
+// that one. For documents of which every earlier state is kept.
 //
 //   SharedList<Entry> later = earlier;      // costs a pointer a value
 //   later.edit(3).visible = false;          // earlier[3] is as it was
