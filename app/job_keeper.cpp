@@ -10,6 +10,7 @@
 #include "geom/primitives.h"
 #include "inspect/unit_suspicion.h"
 #include "job/edits.h"
+#include "job/healing.h"
 #include "store/job_file.h"
 
 namespace anvil::app {
@@ -227,9 +228,10 @@ void JobKeeper::open_job(const QString& path) {
   };
   work_.start<std::shared_ptr<Opened>>(
       tr("Opening %1").arg(name_of(path)),
-      [path = path.toStdString(), folder = state_folder()](const Progress& progress) {
+      [path = path.toStdString(), folder = state_folder(),
+       cache = session_.cache()](const Progress& progress) {
         const auto state = state_of(path);  // before it is read: a later one is somebody else's
-        auto job = load_job(path, progress);
+        auto job = load_job(path, progress, cache);
         return std::make_shared<Opened>(Opened{std::move(job), state, SafetyCopy::left_behind(folder, path)});
       },
       [this, path, group = group_](const std::shared_ptr<Opened>& opened) {
@@ -319,9 +321,10 @@ void JobKeeper::save_next() {
   const auto disk = same_file ? on_disk_ : std::make_shared<OnDisk>();
   saving_.start<Result<SavedJob>>(
       tr("Saving %1").arg(name_of(saving.path)),
-      [job = saving.job, path = saving.path.toStdString(), disk](const Progress& progress) {
+      [job = saving.job, path = saving.path.toStdString(), disk,
+       cache = session_.cache()](const Progress& progress) {
         const std::lock_guard lock(disk->mutex);
-        const SaveOptions options{true, disk->state, [&] { return !progress.stop(); }};
+        const SaveOptions options{true, disk->state, [&] { return !progress.stop(); }, cache};
         auto saved = save_job(job, path, options);
         if (saved) disk->state = saved->state;
         return saved;
@@ -426,15 +429,16 @@ void JobKeeper::heal(const HealOptions& options) {
   const PartPtr part = entry->part()->part;
   healing_.start<Result<HealedPart>>(
       tr("Healing"),
-      [part, options](const Progress& progress) { return heal_part(*part, options, progress); },
-      [this, part, options, began = session_.ticket()](const Result<HealedPart>& healed) {
+      [part, options, cache = session_.cache()](const Progress& progress) {
+        return heal_once(*cache, *part, options, progress);
+      },
+      [this, options, began = session_.ticket()](const Result<HealedPart>& healed) {
         if (!healed) {
           Q_EMIT told(QString::fromStdString(healed.error().sentence));
           return;
         }
         if (!is_of_this_job(began, tr("Healing"))) return;
-        session_.act(tr("Heal the part"),
-                     with_healing(session_.job(), {options, healed->report, healed->part, part}));
+        session_.act(tr("Heal the part"), with_healing(session_.job(), options));
         QStringList lines;
         for (const std::string& line : healed->report.lines) lines << QString::fromStdString(line);
         Q_EMIT confirmed(tr("Healed: %1.").arg(lines.join(QStringLiteral("; "))));

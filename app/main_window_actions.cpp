@@ -322,12 +322,12 @@ std::vector<Findable> MainWindow::named_picks() {
   if (session_.part() && session_.holes())
     for (const Hole& hole : session_.holes()->holes)
       if (!hole.faces.empty())
-        named.push_back(
-            {tr("Pick %1").arg(tr("hole %1").arg(QString::fromStdString(hole.name))),
-             {},
-             [this, part = session_.part(), face = hole.faces.front()] {
-               session_.add_pick({describe(*part, session_.part_entry(), TopologyKind::kFace, face), {}});
-             }});
+        named.push_back({tr("Pick %1").arg(tr("hole %1").arg(QString::fromStdString(hole.name))),
+                         {},
+                         [this, part = session_.part(), face = hole.faces.front()] {
+                           if (same_geometry(part, session_.part()))
+                             session_.add_pick({session_.describe(TopologyKind::kFace, face), {}});
+                         }});
   return named;
 }
 

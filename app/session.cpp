@@ -99,8 +99,9 @@ Result<Pick> Session::make_pick(const Reference& reference) const {
     pick.text = QString::fromStdString(region_text(*pick.given.region, job().display));
   } else if (const PartPtr p = part()) {
     const auto& topology = std::get<TopologyReference>(reference.target);
-    if (auto index = resolve(*p, topology))
-      pick.text = QString::fromStdString(pick_text(*p, topology.kind, *index, topology.snap, job().display));
+    if (const auto located = located_pick(evaluation_, reference))
+      pick.text =
+          QString::fromStdString(pick_text(*p, topology.kind, located->index, topology.snap, job().display));
   }
   return pick;
 }
@@ -286,7 +287,7 @@ Solutions Session::solve_draft(const Draft& d) const {
   std::vector<Recipe> before = job().placement()->placement()->steps;
   before.resize(std::min<size_t>(before.size(), d.editing_step));
   const Job until_then = with_placement_steps(job(), std::move(before));
-  return solve_recipe(until_then, evaluate(until_then), recipe);
+  return solve_recipe(until_then, evaluate(until_then, nullptr, {.cache = cache_}), recipe);
 }
 
 void Session::set_parameter(const std::string& id, const std::string& text) {

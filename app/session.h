@@ -19,6 +19,7 @@
 #include "job/history.h"
 #include "job/hole_names.h"
 #include "job/plane_checks.h"
+#include "job/result_cache.h"
 #include "part/measure.h"
 #include "part/soundness.h"
 #include "setup/proposals.h"
@@ -58,7 +59,12 @@ class Session : public QObject {
   [[nodiscard]] const Evaluation& evaluation() const { return evaluation_; }
   [[nodiscard]] const History& history() const { return history_; }
   [[nodiscard]] const PartPtr& part() const { return evaluation_.part; }
+  [[nodiscard]] const std::shared_ptr<ResultCache>& cache() const { return cache_; }
   [[nodiscard]] int part_entry() const;
+  // A pick of the part as it is now.
+  [[nodiscard]] TopologyReference describe(TopologyKind kind, int index, Snap snap = Snap::kWhole) const {
+    return describe_now(evaluation_, part_entry(), kind, index, snap);
+  }
   [[nodiscard]] gp_Ax2 frame() const { return reading_frame(job(), evaluation_); }
   [[nodiscard]] gp_Trsf part_to_reading() const { return anvil::part_to_reading(job(), evaluation_); }
   void reset(Job job);
@@ -315,6 +321,7 @@ class Session : public QObject {
   bool refining_ = false;  // the evaluation under way is of an exchanged part
   int job_number_ = 0;     // counts the jobs that were opened
   History history_;
+  const std::shared_ptr<ResultCache> cache_ = std::make_shared<ResultCache>();
   Evaluation evaluation_;
   std::vector<Pick> picks_;
   struct Growing {  // regions that are being grown, and what follows

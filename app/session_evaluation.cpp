@@ -10,8 +10,8 @@ void Session::refresh_evaluation() {
   const auto before = std::make_shared<const Evaluation>(evaluation_);
   evaluating_.start_patiently<Evaluation>(
       tr("Evaluating the job"), patience_,
-      [now = job(), before, stopped = stopped_](const Progress& progress) {
-        return evaluate(now, before.get(), {progress, stopped});
+      [now = job(), before, stopped = stopped_, cache = cache_](const Progress& progress) {
+        return evaluate(now, before.get(), {progress, stopped, false, cache});
       },
       [this](Evaluation done) { take_evaluation(std::move(done)); });
   if (evaluating_.is_busy()) refresh_offers();  // what was kept leaves the tray at once
@@ -19,7 +19,7 @@ void Session::refresh_evaluation() {
 
 // The user will not wait: what is known stands, the rest is left out until it is asked for again.
 void Session::stop_evaluating() {
-  Evaluation known = evaluate(job(), &evaluation_, {{}, stopped_, true});
+  Evaluation known = evaluate(job(), &evaluation_, {{}, stopped_, true, cache_});
   for (const auto& [id, evaluated] : known.entries)
     if (evaluated.stopped) stopped_.insert(id);
   take_evaluation(std::move(known));

@@ -82,13 +82,13 @@ void Session::preview_seat(int seat) {
 std::optional<gp_Trsf> Session::previewed_seat() const {
   if (previewed_seat_ < 0 || previewed_seat_ >= static_cast<int>(seats_.size()) || !part())
     return std::nullopt;
-  const Job placed = with_seat(job(), *part(), seats_[previewed_seat_]);
+  const Job placed = with_seat(job(), evaluation_, seats_[previewed_seat_]);
   return evaluate(placed, &evaluation_).placement * evaluation_.placement.Inverted();
 }
 
 void Session::take_seat(int seat) {
   if (seat < 0 || seat >= static_cast<int>(seats_.size())) return;
-  Job placed = with_seat(job(), *part(), seats_[seat]);
+  Job placed = with_seat(job(), evaluation_, seats_[seat]);
   show_faces({});
   seats_.clear();
   previewed_seat_ = -1;

@@ -5,15 +5,15 @@ namespace anvil::app {
 
 void Session::refresh_names() {
   named_holes_ = holes_;
-  if (!holes_ || !checked_part_ || job().hole_names.empty()) return;
+  if (!holes_ || !same_geometry(checked_part_, part()) || job().hole_names.empty()) return;
   auto named = std::make_shared<HoleReport>(*holes_);
-  give_names(job(), *checked_part_, *named);
+  give_names(job(), evaluation_.states, *named);
   named_holes_ = std::move(named);
 }
 
 void Session::rename_hole(HoleOrSlot which, const QString& name) {
   if (!holes()) return;
-  auto next = with_hole_name(job(), *part(), *holes(), which, name.trimmed().toStdString());
+  auto next = with_hole_name(job(), evaluation_.states, *holes(), which, name.trimmed().toStdString());
   if (next) {
     act(tr("Name a hole"), std::move(*next));
     return;

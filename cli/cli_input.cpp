@@ -60,13 +60,14 @@ Result<PartPtr> read_part(const Common& common, bool surfaces_only) {
 Result<Input> load(const Common& common, bool surfaces_only) {
   Input input;
   if (std::filesystem::path(common.file).extension() == ".anvil") {
-    auto loaded = load_job(common.file, terminal_progress());
+    const auto cache = std::make_shared<ResultCache>();
+    auto loaded = load_job(common.file, terminal_progress(), cache);
     if (!loaded) return refuse(loaded);
     // Numbers of half a job would be taken for those of the whole.
     if (loaded->damaged) return refuse(RefusalCode::kUnreadable, loaded->notice);
     if (!loaded->notice.empty()) fmt::print(stderr, "{}\n", loaded->notice);
     input.job = std::move(loaded->job);
-    input.evaluation = evaluate(input.job);
+    input.evaluation = evaluate(input.job, nullptr, {.cache = cache});
     input.part = input.evaluation.part;
     return input;
   }

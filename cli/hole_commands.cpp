@@ -53,7 +53,7 @@ Result<int> holes(const Common& common, const HolesRequest& request) {
   view.display = {common.unit};
   auto found = find_holes(*input->part, terminal_progress());
   if (!found) return refuse(found);
-  give_names(input->job, *input->part, *found);
+  give_names(input->job, input->evaluation.states, *found);
   const gp_Trsf into = into_frame(view.frame) * view.placement;
   const HoleReport report = moved(*found, into);
   HoleAnswers answers;

@@ -56,7 +56,7 @@ Result<std::string> offsets_text(const Input& input, const JobExport& request, U
 Result<std::string> sheets_text(const Input& input) {
   auto holes = find_holes(*input.part, terminal_progress());
   if (!holes) return refuse(holes);
-  give_names(input.job, *input.part, *holes);
+  give_names(input.job, input.evaluation.states, *holes);
   char date[16] = {};
   const std::time_t now = std::time(nullptr);
   std::strftime(date, sizeof date, "%Y-%m-%d", std::localtime(&now));

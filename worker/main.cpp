@@ -174,6 +174,8 @@ Result<WorkerMessage> heal(const fs::path& folder, const std::string& options_te
   if (!healed) return refuse(healed);
   if (auto told = write_file_atomically(folder / "report.json", to_json_text(healed->report)); !told)
     return refuse(told);
+  if (auto told = write_file_atomically(folder / "maps.json", to_json_text(healed->maps)); !told)
+    return refuse(told);
   if (auto handed = hand_over({bodies->source, healed->bodies}, folder / "last"); !handed)
     return refuse(handed);
   WorkerMessage done;

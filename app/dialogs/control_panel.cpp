@@ -319,9 +319,10 @@ void ControlPanel::probe_picks() {
   for (const Pick& pick : session_.picks()) {
     const auto* face = std::get_if<TopologyReference>(&pick.reference.target);
     if (!face || face->kind != TopologyKind::kFace) continue;
-    const auto index = resolve(*session_.part(), *face);
-    const auto moves = index ? probe_moves(*session_.part(), *index, began_->lies, touches_per_face_->value())
-                             : Result<std::vector<ProbeMove>>(refuse(index));
+    const auto found = located_pick(session_.evaluation(), pick.reference);
+    const auto moves =
+        found ? probe_moves(*session_.part(), found->index, began_->lies, touches_per_face_->value())
+              : Result<std::vector<ProbeMove>>(refuse(found));
     if (!moves) return tell(pick.text + QStringLiteral(": ") + told(moves.error().sentence), true);
     moves_.insert(moves_.end(), moves->begin(), moves->end());
   }

@@ -220,7 +220,7 @@ void Drawer::pick_selected() {
   if (!part) return;
   for (const QModelIndex& row : holes_.view->selectionModel()->selectedRows())
     for (const QVariant& face : row.data(kPicksRole).toList()) {
-      const Reference hole{describe(*part, session_.part_entry(), TopologyKind::kFace, face.toInt()), {}};
+      const Reference hole{session_.describe(TopologyKind::kFace, face.toInt()), {}};
       if (!session_.is_picked(hole)) session_.add_pick(hole);
     }
 }

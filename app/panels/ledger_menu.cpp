@@ -83,7 +83,7 @@ void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
     menu.addAction(tr("Compute it"), this, [this] { session_.compute_stopped(); });
   else if (evaluated.state == EntryState::kAttention && session_.part())
     menu.addAction(tr("Take it as it is"), this, [this, id] {
-      session_.act(tr("Take it as it is"), with_picks_as_found(session_.job(), id, *session_.part()));
+      session_.act(tr("Take it as it is"), with_picks_as_found(session_.job(), id, session_.evaluation()));
     });
   menu.addAction(tr("Duplicate"), this,
                  [this, id] { session_.act(tr("Duplicate"), with_duplicate(session_.job(), id)); });
@@ -164,7 +164,7 @@ void Ledger::mark(const std::vector<int>& entries, int picks_of) {
     for (const Reference& input : inputs_of(*entry)) {
       const auto* topology = std::get_if<TopologyReference>(&input.target);
       if (topology && topology->kind == TopologyKind::kFace)
-        if (const auto face = resolve(*session_.part(), *topology)) faces.push_back(*face);
+        if (const auto face = located_pick(session_.evaluation(), input)) faces.push_back(face->index);
       if (const auto* region = std::get_if<RegionReference>(&input.target))
         if (const auto grown = region_of(*session_.part(), *region)) regions.push_back(*grown);
     }

@@ -19,7 +19,7 @@ std::optional<Reference> reference_to(const Session& session, const TopoDS_Shape
   const TopologyIndex& topology = part->topology();
   const auto make = [&](TopologyKind kind, int index) -> std::optional<Reference> {
     if (index < 0) return std::nullopt;
-    return Reference{describe(*part, session.part_entry(), kind, index), {}};
+    return Reference{session.describe(kind, index), {}};
   };
   switch (shape.ShapeType()) {
     case TopAbs_FACE:
@@ -124,10 +124,9 @@ void CandidateFinder::add_points_of_arcs(const QPointF& position, const std::vec
       double depth = 0;
       const auto screen = view_.to_screen(at, &depth);
       if (!screen || QLineF(*screen, position).length() > kSnapPixels) continue;
-      points.push_back(
-          {Reference{describe(*part, session_.part_entry(), TopologyKind::kEdge, edge->index_hint, snap),
-                     at.Transformed(placement.Inverted())},
-           at, depth});
+      points.push_back({Reference{session_.describe(TopologyKind::kEdge, edge->index_hint, snap),
+                                  at.Transformed(placement.Inverted())},
+                        at, depth});
       return;
     }
   }
@@ -148,9 +147,7 @@ void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>
     const double apart = QLineF(*screen, position).length();
     if (apart > kSnapPixels) return;
     near.push_back(
-        {apart,
-         {Reference{describe(*part, session_.part_entry(), TopologyKind::kEdge, edge, snap), in_part}, placed,
-          depth}});
+        {apart, {Reference{session_.describe(TopologyKind::kEdge, edge, snap), in_part}, placed, depth}});
   };
   for (size_t i = 0; i < topology.edges.size(); ++i) {
     const EdgeInfo& edge = topology.edges[i];

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/expression_text.h"
+#include "base/numbers.h"
 #include "base/quoted.h"
 
 namespace anvil {
@@ -49,6 +50,7 @@ Result<double> run(const std::string& text, const UnitFactors& units, const Name
                    double mm_per_unit) {
   if (text.find_first_not_of(" \t") == std::string::npos)
     return refuse(RefusalCode::kBadInput, "a number is missing");
+  if (const auto plain = number_from(text)) return *plain;  // most are: no parser for them
   const auto arithmetic = arithmetic_of(text, units);
   if (!arithmetic) return refuse(arithmetic);
   std::map<std::string, double> values;

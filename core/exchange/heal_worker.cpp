@@ -83,6 +83,40 @@ Result<HealReport> heal_report_from(const std::string& text) {
   });
 }
 
+// By kind a list: a number, several, or null where it is not told.
+std::string to_json_text(const std::vector<BodyMap>& maps) {
+  json bodies = json::array();
+  for (const BodyMap& map : maps) {
+    json kinds = json::array();
+    for (const std::vector<Went>& elements : map) {
+      json list = json::array();
+      for (const Went& went : elements)
+        list.push_back(!went ? json() : went->size() == 1 ? json(went->front()) : json(*went));
+      kinds.push_back(std::move(list));
+    }
+    bodies.push_back(std::move(kinds));
+  }
+  return bodies.dump();
+}
+
+Result<std::vector<BodyMap>> body_maps_from(const std::string& text) {
+  return understood<std::vector<BodyMap>>("where healing took faces", [&] {
+    std::vector<BodyMap> maps;
+    for (const json& kinds : json::parse(text)) {
+      BodyMap& map = maps.emplace_back();
+      for (size_t kind = 0; kind < map.size(); ++kind)
+        for (const json& went : kinds.at(kind)) {
+          if (went.is_null())
+            map[kind].emplace_back();
+          else
+            map[kind].push_back(went.is_array() ? went.get<std::vector<int>>()
+                                                : std::vector<int>{went.get<int>()});
+        }
+    }
+    return maps;
+  });
+}
+
 Result<HealedPart> heal_part(const Part& part, const HealOptions& options, const Progress& progress,
                              const WorkerLimits& limits) {
   return guarded("healing", [&]() -> Result<HealedPart> {
@@ -97,11 +131,15 @@ Result<HealedPart> heal_part(const Part& part, const HealOptions& options, const
     if (!text) return refuse(text);
     auto report = heal_report_from(*text);
     if (!report) return refuse(report);
+    auto maps_text = read_file(folder.path() / "maps.json");
+    if (!maps_text) return refuse(maps_text);
+    auto maps = body_maps_from(*maps_text);
+    if (!maps) return refuse(maps);
     auto healed = read_part_folder(folder.path() / "last");
     if (!healed) return refuse(healed);
     for (Body& body : healed->bodies) body.meshed = true;  // by the worker
     return HealedPart{std::make_shared<const Part>(part.sources(), std::move(healed->bodies)),
-                      std::move(*report)};
+                      std::move(*report), std::move(*maps)};
   });
 }
 

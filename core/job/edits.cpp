@@ -111,12 +111,12 @@ Job with_collapsed_placement(Job job, const gp_Trsf& placement) {
   return with_placement_steps(std::move(job), {whole});
 }
 
-Job with_healing(Job job, HealingEntry healing) {
+Job with_healing(Job job, const HealOptions& options) {
   if (Entry* entry = job.entries.edit_where([](const Entry& e) { return e.healing() != nullptr; })) {
-    entry->content = std::move(healing);
+    entry->content = HealingEntry{options};
     return job;
   }
-  insert(job, {job.next_id++, "Healing", true, std::move(healing)});
+  insert(job, {job.next_id++, "Healing", true, HealingEntry{options}});
   return job;
 }
 
@@ -227,18 +227,19 @@ Job with_visible(Job job, int id, bool visible) {
   return job;
 }
 
-Job with_picks_as_found(Job job, int id, const Part& part) {
+Job with_picks_as_found(Job job, int id, const Evaluation& evaluation) {
   Entry* entry = find_datum(job, id);
-  if (!entry) return job;
+  if (!entry || !evaluation.part) return job;
   auto* datum = std::get_if<DatumEntry>(&entry->content);
   for (Reference& input : datum->recipe.inputs) {
     if (auto* region = std::get_if<RegionReference>(&input.target))
-      if (const auto grown = region_of(part, *region))
-        region->wish.at = as_delivered(part, *region, (*grown)->seed);
+      if (const auto grown = region_of(*evaluation.part, *region))
+        region->wish.at = as_delivered(*evaluation.part, *region, (*grown)->seed);
     auto* topology = std::get_if<TopologyReference>(&input.target);
-    const auto index = topology ? resolve(part, *topology) : Result<int>(-1);
-    if (topology && index)
-      *topology = describe(part, topology->part_entry, topology->kind, *index, topology->snap);
+    const auto located = topology ? located_pick(evaluation, input) : Result<Located>(Located());
+    if (topology && located)
+      *topology =
+          describe_now(evaluation, topology->part_entry, topology->kind, located->index, topology->snap);
   }
   return job;
 }

@@ -4,7 +4,7 @@
 
 #include <functional>
 
-#include "job/entry.h"
+#include "job/evaluate.h"
 
 namespace anvil {
 
@@ -18,7 +18,7 @@ Job without_view(Job job, const std::string& name);
 // The chain of steps as one, by its numbers: exact, but it no longer follows faces. Left as it is when single
 // bodies were moved.
 Job with_collapsed_placement(Job job, const gp_Trsf& placement);
-Job with_healing(Job job, HealingEntry healing);  // replaces an earlier one
+Job with_healing(Job job, const HealOptions& options);  // replaces an earlier one
 // The same job with a file's part exchanged for its checked and mended self. Not an act of the user: nothing
 // to undo.
 Job with_checked_part(Job job, const PartPtr& as_shown, const PartPtr& checked);
@@ -37,7 +37,7 @@ Job with_name(Job job, int id, const std::string& wanted);  // as name_for() say
 Job with_visible(Job job, int id, bool visible);
 // The picks of an entry described anew, as they are found on the part now: what was found by intent is
 // confirmed.
-Job with_picks_as_found(Job job, int id, const Part& part);
+Job with_picks_as_found(Job job, int id, const Evaluation& evaluation);
 Job with_suppressed(Job job, int id, bool suppressed);
 Job with_colour(Job job, int id, std::optional<Colour> colour);
 Job with_group(Job job, int id, const std::string& group);

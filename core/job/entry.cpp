@@ -37,10 +37,7 @@ const Entry* Job::healing() const {
 PartPtr Job::part() const {
   const Entry* entry = first_part();
   if (!entry) return nullptr;
-  const PartPtr& composed = entry->part()->part;
-  const Entry* healed = healing();
-  const HealingEntry* h = healed ? healed->healing() : nullptr;
-  return h && h->made_from == composed && h->part ? h->part : composed;
+  return entry->part()->part;
 }
 
 PartEntry compose(PartEntry entry) {

@@ -64,12 +64,10 @@ struct PartEntry {
 // included is taken as it is.
 PartEntry compose(PartEntry entry);
 
-// The part healed: what was done and what came of it. Kept, because it takes a process of its own to make it.
+// The part healed: how. What comes of it is evaluated, like anything else.
 struct HealingEntry {
   HealOptions options;
-  HealReport report;
-  PartPtr part;
-  PartPtr made_from;  // another part now: heal again
+  bool operator==(const HealingEntry&) const = default;
 };
 
 // One entry for the whole placement; its steps are applied in order.
@@ -143,8 +141,8 @@ struct Job {
   [[nodiscard]] const Entry* placement() const;
   [[nodiscard]] const Entry* healing() const;
   [[nodiscard]] BodySetting body(int delivered) const;
-  // What everything is measured on: the chosen bodies, healed where there is an up-to-date healing. Null
-  // without a part.
+  // The chosen bodies as they were delivered; what everything is measured on is the evaluation's part, which
+  // comes of it. Null without a part.
   [[nodiscard]] PartPtr part() const;
 };
 

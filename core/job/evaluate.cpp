@@ -7,61 +7,14 @@
 #include "geom/guard.h"
 #include "geom/primitives.h"
 #include "job/evaluate_setup.h"
-#include "job/fingerprint.h"
+#include "job/healing.h"
 #include "job/names.h"
+#include "job/pick_keys.h"
+#include "job/result_cache.h"
+#include "part/element_content.h"
 
 namespace anvil {
 namespace {
-
-void add_region(Fingerprint& hash, const RegionReference& region) {
-  hash.add(static_cast<size_t>(region.body));
-  for (int i = 1; i <= 3; ++i) {
-    hash.add(region.wish.at.Coord(i));
-    hash.add(region.wish.seen_from.Coord(i));
-  }
-  hash.add(region.wish.within_mm);
-  hash.add(region.wish.as ? static_cast<size_t>(*region.wish.as) : 99);
-}
-
-void add_recipe(Fingerprint& hash, const Job& job, const Evaluation& evaluation, const Recipe& recipe,
-                const Names& names) {
-  hash.add(names);
-  hash.add(recipe.construction);
-  hash.add(recipe.choice);
-  hash.add(static_cast<size_t>(recipe.flipped));
-  hash.add(static_cast<size_t>(job.display.unit));
-  hash.add(static_cast<size_t>(recipe.unit));
-  hash.add(job.tolerance.linear_mm);
-  hash.add(job.tolerance.angular_rad);
-  hash.add(recipe.parameters);
-  for (const Reference& input : recipe.inputs) {
-    if (const auto* entry = std::get_if<EntryReference>(&input.target)) {
-      const auto at = evaluation.entries.find(entry->entry);
-      hash.add(at == evaluation.entries.end() ? 0 : at->second.fingerprint);
-      hash.add(static_cast<size_t>(entry->element) * 8 + static_cast<size_t>(entry->snap));
-      if (entry->entry == kReadDelivered) hash.add(evaluation.placement);
-      continue;
-    }
-    hash.add(evaluation.part_key);
-    hash.add(evaluation.placement);
-    if (const auto* region = std::get_if<RegionReference>(&input.target)) {
-      add_region(hash, *region);
-      continue;
-    }
-    const auto& topology = std::get<TopologyReference>(input.target);
-    hash.add(static_cast<size_t>(topology.kind) * 8 + static_cast<size_t>(topology.snap));
-    hash.add(static_cast<size_t>(topology.index_hint));
-    hash.add(topology.where.X() + 3 * topology.where.Y() + 7 * topology.where.Z());
-  }
-}
-
-// What picks are looked for on: geometry, and which delivered bodies it is.
-std::string key_of(const PartPtr& part) {
-  if (!part) return {};
-  std::string key = part->geometry()->id();
-  for (const Body& body : part->bodies()) key += fmt::format(" {}", body.delivered);
-  return key;
-}
 
 void turn_round(DatumValue& value) {
   if (auto* plane = std::get_if<PlaneDatum>(&value)) {
@@ -80,63 +33,81 @@ void turn_round(DatumValue& value) {
   }
 }
 
-// A whole figure gives its plane; one of a single line or circle what that gives.
-Given given_by_figure(const FigureDatum& figure) {
-  if (figure.edges.size() == 1) return given_by_curve(figure.edges.front(), Snap::kWhole);
-  Given given;
-  given.plane = figure.plane;
-  given.direction = figure.plane.Axis().Direction();
-  for (const TopoDS_Edge& edge : figure.edges) {
-    const Given part = given_by_curve(edge, Snap::kWhole);
-    given.extent.insert(given.extent.end(), part.extent.begin(), part.extent.end());
-  }
-  return given;
+// What came of a datum, whoever asked for it.
+struct Built {
+  Evaluated evaluated;
+  std::shared_ptr<const Names> numbers;
+};
+
+size_t bytes_of(const DatumValue& value) {
+  constexpr size_t kEdge_bytes = 800;
+  size_t bytes = sizeof value;
+  if (const auto* figure = std::get_if<FigureDatum>(&value)) bytes += figure->edges.size() * kEdge_bytes;
+  if (const auto* measured = std::get_if<Measurement>(&value)) bytes += measured->details.size() * 64;
+  return bytes;
 }
 
-Result<Given> given_by_element(const DatumValue& value, const EntryReference& reference,
-                               const std::string& name) {
-  const auto* figure = std::get_if<FigureDatum>(&value);
-  const auto count = figure ? static_cast<int>(figure->edges.size()) : 0;
-  if (reference.element > count)
+size_t bytes_of(const Solutions& solutions) {
+  size_t bytes = sizeof solutions;
+  if (!solutions) return bytes + solutions.error().sentence.size();
+  for (const Solution& solution : *solutions)
+    bytes += sizeof solution + bytes_of(solution.value) + solution.key.size() + solution.note.size();
+  return bytes;
+}
+
+size_t bytes_of(const Built& built) {
+  const size_t value = built.evaluated.value ? bytes_of(*built.evaluated.value) : 0;
+  return sizeof built + value + built.evaluated.reason.size() +
+         (built.numbers ? built.numbers->size() * 96 : 0);
+}
+
+Solutions solve_anew(const Job& job, const Evaluation& evaluation, const Recipe& recipe, const Names& names) {
+  const Construction* construction = find_construction(recipe.construction);
+  if (!construction)
     return refuse(RefusalCode::kUnknownName,
-                  fmt::format("{} has {} edges: there is no edge {}", name, count, reference.element));
-  return given_by_curve(figure->edges[reference.element - 1], reference.snap);
+                  fmt::format("this version does not know the construction \"{}\"", recipe.construction));
+  if (!takes(*construction, recipe.inputs.size()))
+    return refuse(RefusalCode::kBadInput, "the entry lacks some of its picks");
+  std::vector<Given> givens;
+  for (const Reference& input : recipe.inputs) {
+    auto given = give(job, evaluation, input);
+    if (!given) return refuse(given);
+    givens.push_back(std::move(*given));
+  }
+  std::vector<const Given*> picks;
+  for (size_t role = 0; role < givens.size(); ++role) {
+    if (!gives(givens[role], need_of(*construction, role)))
+      return refuse(RefusalCode::kGeometry, fmt::format("{{{}}} does not give {}", role + 1,
+                                                        need_text(need_of(*construction, role))));
+    picks.push_back(&givens[role]);
+  }
+  Solutions solutions =
+      solve(*construction, picks, recipe.parameters, job.display, names, job.tolerance, recipe.unit);
+  if (solutions && solutions->empty()) return refuse(RefusalCode::kGeometry, "there is no solution");
+  if (solutions && recipe.flipped)
+    for (Solution& solution : *solutions) turn_round(solution.value);
+  return solutions;
 }
 
-Given given_by_value(const DatumValue& value) {
-  Given given;
-  if (const auto* point = std::get_if<PointDatum>(&value)) {
-    given.point = point->point;
-    given.extent = {point->point};
-  } else if (const auto* axis = std::get_if<AxisDatum>(&value)) {
-    given.axis = axis->axis;
-    given.direction = axis->axis.Direction();
-    for (double level : {axis->from_mm, axis->to_mm})
-      given.extent.push_back(axis->axis.Location().Translated(gp_Vec(axis->axis.Direction()) * level));
-  } else if (const auto* plane = std::get_if<PlaneDatum>(&value)) {
-    given.plane = plane->plane;
-    given.direction = plane->plane.Axis().Direction();
-    const gp_Vec x = gp_Vec(plane->plane.XAxis().Direction()) * plane->half_x_mm,
-                 y = gp_Vec(plane->plane.YAxis().Direction()) * plane->half_y_mm;
-    for (const gp_Vec& corner : {x + y, x - y, -x + y, -x - y})
-      given.extent.push_back(plane->centre.Translated(corner));
-  } else if (const auto* frame = std::get_if<FrameDatum>(&value)) {
-    given = given_by_frame(frame->frame);
-  } else if (const auto* figure = std::get_if<FigureDatum>(&value)) {
-    given = given_by_figure(*figure);
-  }
-  return given;
+// What was solved for a ghost is there when it is kept.
+Solutions solve_by(const ContentKey& key, const Job& job, const Evaluation& evaluation, const Recipe& recipe,
+                   const Names& names) {
+  if (const auto known = evaluation.cache->find<Solutions>(key)) return *known;
+  Solutions solutions = solve_anew(job, evaluation, recipe, names);
+  const size_t bytes = bytes_of(solutions);
+  return *evaluation.cache->keep(key, std::move(solutions), bytes);
 }
 
 class Evaluator {
  public:
   Evaluator(const Job& job, const Evaluation* before, const Evaluating& how)
-      : job_(job), before_(before), how_(how) {}
+      : job_(job), before_(before), how_(how) {
+    result_.cache = how.cache                   ? how.cache
+                    : before_ && before_->cache ? before_->cache
+                                                : std::make_shared<ResultCache>();
+  }
 
   Evaluation run() {
-    result_.part = result_.arranged_from = job_.part();
-    result_.part_key = key_of(result_.part);
-    if (result_.part) result_.arranged.resize(result_.part->bodies().size());
     double done = 0;
     for (const Entry& entry : job_.entries) {
       if (how_.progress.stop()) break;
@@ -144,45 +115,97 @@ class Evaluator {
       if (entry.placement()) evaluate_placement(entry);
       if (entry.datum()) evaluate_datum(entry);
       if (entry.setup()) evaluate_setup_entry(entry);
-      if (entry.part()) result_.entries[entry.id] = {};
-      if (entry.healing()) evaluate_healing(*entry.healing(), result_.entries[entry.id]);
+      if (entry.part()) evaluate_part(entry);
+      if (entry.healing()) evaluate_healing(entry);
     }
     return std::move(result_);
   }
 
  private:
-  const Evaluated* known(int id, size_t fingerprint) const {
-    if (!before_) return nullptr;
-    const auto at = before_->entries.find(id);
-    return at != before_->entries.end() && at->second.fingerprint == fingerprint ? &at->second : nullptr;
-  }
-
   std::optional<DatumValue> last_value(int id) const {
     if (!before_) return std::nullopt;
     const auto at = before_->entries.find(id);
     return at == before_->entries.end() ? std::nullopt : at->second.value;
   }
 
-  void evaluate_healing(const HealingEntry& healing, Evaluated& evaluated) const {
-    if (healing.part && result_.arranged_from == healing.part) return;
-    evaluated.state = EntryState::kAttention;
-    evaluated.reason = "the part has changed since it was healed: heal it again, or delete this entry";
+  void add_state(PartState state) {
+    result_.part = state.part;
+    result_.states.push_back(std::move(state));
+    result_.part_key = key_of(result_.states);
+  }
+
+  void evaluate_part(const Entry& entry) {
+    result_.entries[entry.id] = {};
+    if (entry.part()->part && result_.states.empty()) add_state({entry.part()->part, entry.id});
+  }
+
+  void evaluate_healing(const Entry& entry) {
+    Evaluated& evaluated = result_.entries[entry.id];
+    if (!result_.part) return;
+    const HealOptions& options = entry.healing()->options;
+    auto known = known_healing(*result_.cache, *result_.part, options);
+    if (!known && (how_.only_known || how_.left_out.count(entry.id))) {
+      evaluated = left_out().evaluated;
+      return;
+    }
+    if (!known) ++result_.computed;
+    const Result<HealedPart> healed =
+        known ? *known : heal_once(*result_.cache, *result_.part, options, how_.progress);
+    if (!healed) {
+      evaluated.state = EntryState::kRefused;
+      evaluated.reason = healed.error().sentence;
+      return;
+    }
+    evaluated.healed = std::make_shared<const HealReport>(healed->report);
+    evaluated.fresh = true;
+    add_state(as_before(healed_state(result_.part, *healed, entry.id)));
+  }
+
+  // The very part of the evaluation before where nothing of it is new: whoever looks at it sees that.
+  PartState as_before(PartState state) const {
+    if (!before_) return state;
+    for (const PartState& last : before_->states)
+      if (last.made_by == state.made_by && same_geometry(last.part, state.part) &&
+          same_dress(*last.part, *state.part))
+        state.part = last.part;
+    return state;
+  }
+
+  static bool same_dress(const Part& a, const Part& b) {
+    return std::equal(a.bodies().begin(), a.bodies().end(), b.bodies().begin(), b.bodies().end(),
+                      [](const Body& x, const Body& y) {
+                        return x.name == y.name && x.colour == y.colour && x.path == y.path &&
+                               x.source == y.source && x.face_colours == y.face_colours;
+                      });
   }
 
   // Moves some of the bodies against the others: in part coordinates the step is carried back through the
   // placement.
-  void arrange(const std::vector<int>& bodies, const gp_Trsf& motion) {
+  void arrange(int entry, const std::vector<int>& bodies, const gp_Trsf& motion) {
     const gp_Trsf in_part = result_.placement.Inverted() * motion * result_.placement;
-    for (size_t i = 0; i < result_.arranged.size(); ++i) {
-      const int delivered = result_.arranged_from->bodies()[i].delivered;
+    if (result_.states.back().only_moved) result_.states.pop_back();
+    const PartPtr from = result_.states.back().part;
+    arranged_.resize(from->bodies().size());
+    for (size_t i = 0; i < arranged_.size(); ++i) {
+      const int delivered = from->bodies()[i].delivered;
       if (std::find(bodies.begin(), bodies.end(), delivered) != bodies.end())
-        result_.arranged[i] = in_part * result_.arranged[i];
+        arranged_[i] = in_part * arranged_[i];
     }
-    const bool as_before = before_ && before_->arranged_from == result_.arranged_from &&
-                           std::equal(before_->arranged.begin(), before_->arranged.end(),
-                                      result_.arranged.begin(), result_.arranged.end(), same_motion);
-    result_.part = as_before ? before_->part : arranged_part(result_.arranged_from, result_.arranged);
-    result_.part_key = key_of(result_.part);
+    PartState state{arranged_as_before(from), entry};
+    state.only_moved = true;
+    add_state(std::move(state));
+  }
+
+  // The part of the evaluation before, where it was arranged from the same one in the same way.
+  PartPtr arranged_as_before(const PartPtr& from) const {
+    const bool had = before_ && before_->states.size() > 1 && before_->states.back().only_moved &&
+                     before_->states[before_->states.size() - 2].part == from;
+    if (!had) return arranged_part(from, arranged_);
+    const auto& bodies = before_->states.back().part->bodies();
+    const bool same =
+        std::equal(bodies.begin(), bodies.end(), arranged_.begin(), arranged_.end(),
+                   [](const Body& body, const gp_Trsf& m) { return same_motion(body.arranged, m); });
+    return same ? before_->states.back().part : arranged_part(from, arranged_);
   }
 
   // Steps build on each other; one that cannot be done is left out and said, the others still apply.
@@ -208,15 +231,16 @@ class Evaluator {
           std::get<PlacementStep>((*solutions)[chosen(*solutions, step.choice)].value).motion;
       if (step.bodies.empty())
         result_.placement = motion * result_.placement;
-      else
-        arrange(step.bodies, motion);
+      else if (result_.part)
+        arrange(entry.id, step.bodies, motion);
     }
-    Fingerprint hash;
-    hash.add(result_.placement);
-    for (const gp_Trsf& arranged : result_.arranged) hash.add(arranged);
-    evaluated.fingerprint = hash.value();
+    KeyMaker maker;
+    add_to(maker, result_.placement);
+    for (const gp_Trsf& arranged : arranged_) add_to(maker, arranged);
+    evaluated.key = maker.key();
     evaluated.value = PlacementStep{result_.placement};
-    if (!known(entry.id, hash.value())) ++result_.computed;
+    const auto last = before_ ? before_->entries.find(entry.id) : decltype(before_->entries.end()){};
+    if (!before_ || last == before_->entries.end() || last->second.key != evaluated.key) ++result_.computed;
     result_.entries[entry.id] = std::move(evaluated);
   }
 
@@ -225,9 +249,10 @@ class Evaluator {
     const bool known = before_ && last != before_->entries.end();
     Evaluated evaluated = anvil::evaluate_setup(job_, result_, entry, known ? &last->second : nullptr,
                                                 how_.only_known || how_.left_out.count(entry.id) > 0);
-    const bool taken_over = known && last->second.fresh && last->second.fingerprint == evaluated.fingerprint;
+    const bool taken_over = known && last->second.fresh && last->second.key == evaluated.key;
     if (evaluated.fresh && !taken_over) ++result_.computed;
-    if (evaluated.setup) result_.numbers[entry.id] = numbers_of(*evaluated.setup);
+    if (evaluated.setup)
+      result_.numbers[entry.id] = std::make_shared<const Names>(numbers_of(*evaluated.setup));
     result_.entries[entry.id] = std::move(evaluated);
   }
 
@@ -239,57 +264,78 @@ class Evaluator {
       return;
     }
     const Recipe& recipe = entry.datum()->recipe;
-    Fingerprint hash;
     const Names names = names_for(job_, result_, recipe.parameters, entry.id);
-    add_recipe(hash, job_, result_, recipe, names);
-    if (const Evaluated* same = known(entry.id, hash.value())) {
-      result_.entries[entry.id] = *same;
-      if (const auto numbers = before_->numbers.find(entry.id); numbers != before_->numbers.end())
-        result_.numbers[entry.id] = numbers->second;
-      return;
-    }
-    Evaluated evaluated;
-    if (how_.only_known || how_.left_out.count(entry.id)) {
-      evaluated.state = EntryState::kAttention;
-      evaluated.reason = kStoppedReason;
-      evaluated.stopped = true;
-      evaluated.value = last_value(entry.id);
-      result_.entries[entry.id] = std::move(evaluated);
-      return;
-    }
+    KeyMaker maker;
+    if (!add_recipe(maker, job_, result_, recipe, names))  // what it stands on is not there: nothing to solve
+      return take(entry.id, refused(recipe, solve_anew(job_, result_, recipe, names).error()));
+    const ContentKey solving = maker.key();
+    maker.add(recipe.choice);
+    if (const auto known = result_.cache->find<Built>(maker.key())) return take(entry.id, *known);
+    if (how_.only_known || how_.left_out.count(entry.id)) return take(entry.id, left_out());
     ++result_.computed;
-    evaluated.fingerprint = hash.value();
-    evaluated.tolerance = job_.tolerance;
-    const Solutions solutions = solve_recipe(job_, result_, recipe, entry.id);
-    if (solutions) {
-      evaluated.value = (*solutions)[chosen(*solutions, recipe.choice)].value;
-      evaluated.fresh = true;
-      look_at_picks(recipe, evaluated);
-      look_at_choice(*solutions, recipe, evaluated);
-      look_at_limits(recipe, names, evaluated);
-      result_.numbers[entry.id] = numbers_of(*evaluated.value, *find_construction(recipe.construction),
-                                             recipe.parameters, recipe.unit, names);
-    } else {
-      const bool asks = solutions.error().code == RefusalCode::kAmbiguous;
-      evaluated.state = asks ? EntryState::kAttention : EntryState::kRefused;
-      std::vector<int> numbers(recipe.inputs.size());
-      for (size_t i = 0; i < numbers.size(); ++i) numbers[i] = static_cast<int>(i) + 1;
-      evaluated.reason = fill_numbers(solutions.error().sentence, numbers);
-      evaluated.value = last_value(entry.id);
-    }
-    result_.entries[entry.id] = std::move(evaluated);
+    Built built = build(recipe, names, solving);
+    built.evaluated.key = maker.key();
+    const size_t bytes = bytes_of(built);
+    take(entry.id, *result_.cache->keep(maker.key(), std::move(built), bytes));
   }
 
-  // What was found by intent is shown where it is now, but asks.
+  void take(int id, const Built& built) {
+    Evaluated& evaluated = result_.entries[id] = built.evaluated;
+    if (!evaluated.value) evaluated.value = last_value(id);
+    if (evaluated.fresh) result_.numbers[id] = built.numbers;
+  }
+
+  static Built left_out() {
+    Built built;
+    built.evaluated.state = EntryState::kAttention;
+    built.evaluated.reason = kStoppedReason;
+    built.evaluated.stopped = true;
+    return built;
+  }
+
+  Built refused(const Recipe& recipe, const Refusal& why) const {
+    Built built;
+    const bool asks = why.code == RefusalCode::kAmbiguous;
+    built.evaluated.state = asks ? EntryState::kAttention : EntryState::kRefused;
+    std::vector<int> numbers(recipe.inputs.size());
+    for (size_t i = 0; i < numbers.size(); ++i) numbers[i] = static_cast<int>(i) + 1;
+    built.evaluated.reason = fill_numbers(why.sentence, numbers);
+    built.evaluated.tolerance = job_.tolerance;
+    return built;
+  }
+
+  Built build(const Recipe& recipe, const Names& names, const ContentKey& solving) const {
+    const Solutions solutions = solve_by(solving, job_, result_, recipe, names);
+    if (!solutions) return refused(recipe, solutions.error());
+    Built built;
+    Evaluated& evaluated = built.evaluated;
+    evaluated.tolerance = job_.tolerance;
+    evaluated.value = (*solutions)[chosen(*solutions, recipe.choice)].value;
+    evaluated.fresh = true;
+    look_at_picks(recipe, evaluated);
+    look_at_choice(*solutions, recipe, evaluated);
+    look_at_limits(recipe, names, evaluated);
+    built.numbers = std::make_shared<const Names>(numbers_of(
+        *evaluated.value, *find_construction(recipe.construction), recipe.parameters, recipe.unit, names));
+    return built;
+  }
+
+  // What was found by intent, or as one of several pieces, is shown where it is now, but asks.
   void look_at_picks(const Recipe& recipe, Evaluated& evaluated) const {
     for (size_t i = 0; i < recipe.inputs.size(); ++i) {
       const auto located =
-          result_.part ? locate(*result_.part, recipe.inputs[i]) : Result<Located>(Located());
-      if (!located || located->how != Located::How::kByIntent) continue;
+          result_.part ? located_pick(result_, recipe.inputs[i]) : Result<Located>(Located());
+      if (!located || located->how < Located::How::kOfPieces) continue;
+      const std::string pick = circled(static_cast<int>(i) + 1);
       evaluated.state = EntryState::kAttention;
       evaluated.reason =
-          fmt::format("{} was found {} from where it was: look at it, then take it as it is",
-                      circled(static_cast<int>(i) + 1), format_length(located->moved_mm, job_.display));
+          located->how == Located::How::kByIntent
+              ? fmt::format("{} was found {} from where it was: look at it, then take it as it is", pick,
+                            format_length(located->moved_mm, job_.display))
+              : fmt::format(
+                    "{} is {} pieces now, and the one nearest to the click is taken: look at it, then "
+                    "take it as it is",
+                    pick, located->candidates.size());
     }
   }
 
@@ -317,6 +363,7 @@ class Evaluator {
   const Evaluation* before_;
   const Evaluating& how_;
   Evaluation result_;
+  std::vector<gp_Trsf> arranged_;  // one a body: how it was moved against the others
 };
 
 }  // namespace
@@ -335,124 +382,16 @@ const char* state_name(EntryState state) {
   return "refused";
 }
 
-Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference& reference) {
-  Result<Given> given = refuse(RefusalCode::kUnknownName, "what was picked is no longer in the job");
-  if (const auto* entry = std::get_if<EntryReference>(&reference.target)) {
-    if (entry->entry == kReadPlaced) return given_by_frame(world_frame());
-    if (entry->entry == kReadDelivered)
-      return given_by_frame(world_frame().Transformed(evaluation.placement));
-    const Entry* target = job.find(entry->entry);
-    const auto at = evaluation.entries.find(entry->entry);
-    if (!target || at == evaluation.entries.end()) return given;
-    if (!at->second.fresh || !at->second.value)
-      return refuse(
-          RefusalCode::kGeometry,
-          at->second.stopped ? fmt::format("it stands on {}, which was not computed", target->name)
-          : at->second.state == EntryState::kSuppressed
-              ? fmt::format("it stands on {}, which is suppressed", target->name)
-              : fmt::format("it stands on {}, which cannot be built: mend that first", target->name));
-    if (entry->element > 0 && at->second.setup)
-      given = given_by_stock(*at->second.setup, entry->element, target->name);
-    else if (entry->element > 0)
-      given = given_by_element(*at->second.value, *entry, target->name);
-    else
-      given = given_by_value(*at->second.value);
-  } else {
-    const Entry* part = job.find(entry_of(reference));
-    if (!part || !part->part()) return given;
-    if (!evaluation.part) return given;
-    const auto* region = std::get_if<RegionReference>(&reference.target);
-    given = guarded("finding the pick", [&] {
-      return region ? given_by(*evaluation.part, *region, evaluation.placement)
-                    : given_by(*evaluation.part, std::get<TopologyReference>(reference.target),
-                               evaluation.placement);
-    });
-  }
-  if (given && reference.clicked) given->clicked = reference.clicked->Transformed(evaluation.placement);
-  return given;
-}
-
 Solutions solve_recipe(const Job& job, const Evaluation& evaluation, const Recipe& recipe, int before) {
-  const Construction* construction = find_construction(recipe.construction);
-  if (!construction)
-    return refuse(RefusalCode::kUnknownName,
-                  fmt::format("this version does not know the construction \"{}\"", recipe.construction));
-  if (!takes(*construction, recipe.inputs.size()))
-    return refuse(RefusalCode::kBadInput, "the entry lacks some of its picks");
-  std::vector<Given> givens;
-  for (const Reference& input : recipe.inputs) {
-    auto given = give(job, evaluation, input);
-    if (!given) return refuse(given);
-    givens.push_back(std::move(*given));
-  }
-  std::vector<const Given*> picks;
-  for (size_t role = 0; role < givens.size(); ++role) {
-    if (!gives(givens[role], need_of(*construction, role)))
-      return refuse(RefusalCode::kGeometry, fmt::format("{{{}}} does not give {}", role + 1,
-                                                        need_text(need_of(*construction, role))));
-    picks.push_back(&givens[role]);
-  }
-  Solutions solutions =
-      solve(*construction, picks, recipe.parameters, job.display,
-            names_for(job, evaluation, recipe.parameters, before), job.tolerance, recipe.unit);
-  if (solutions && solutions->empty()) return refuse(RefusalCode::kGeometry, "there is no solution");
-  if (solutions && recipe.flipped)
-    for (Solution& solution : *solutions) turn_round(solution.value);
-  return solutions;
+  const Names names = names_for(job, evaluation, recipe.parameters, before);
+  KeyMaker maker;
+  if (!evaluation.cache || !add_recipe(maker, job, evaluation, recipe, names))
+    return solve_anew(job, evaluation, recipe, names);
+  return solve_by(maker.key(), job, evaluation, recipe, names);
 }
 
 Evaluation evaluate(const Job& job, const Evaluation* before, const Evaluating& how) {
   return Evaluator(job, before, how).run();
-}
-
-std::vector<EntryReference> pickable(const Evaluation& evaluation, int entry) {
-  std::vector<EntryReference> all{{entry}};
-  const auto at = evaluation.entries.find(entry);
-  if (at == evaluation.entries.end() || !at->second.value) return all;
-  if (at->second.setup && at->second.setup->stock)
-    for (int element = 1; element <= kStockPoints + kStockSides; ++element) all.push_back({entry, element});
-  const auto* figure = std::get_if<FigureDatum>(&*at->second.value);
-  const auto count = figure ? static_cast<int>(figure->edges.size()) : 0;
-  for (int element = 1; element <= count; ++element)
-    for (const Snap snap : {Snap::kWhole, Snap::kStart, Snap::kMiddle, Snap::kEnd, Snap::kCentre})
-      if (snap != Snap::kCentre || given_by_curve(figure->edges[element - 1], Snap::kWhole).is_circular_edge)
-        all.push_back({entry, element, snap});
-  return all;
-}
-
-gp_Ax2 reading_frame(const Job& job, const Evaluation& evaluation) {
-  if (job.reading_frame == kReadDelivered) return world_frame().Transformed(evaluation.placement);
-  const auto at = evaluation.entries.find(job.reading_frame);
-  if (at == evaluation.entries.end() || !at->second.value) return world_frame();
-  const auto* frame = std::get_if<FrameDatum>(&*at->second.value);
-  return frame ? frame->frame : world_frame();
-}
-
-gp_Trsf part_to_reading(const Job& job, const Evaluation& evaluation) {
-  return into_frame(reading_frame(job, evaluation)) * evaluation.placement;
-}
-
-gp_Ax2 active_tool_plane(const Job& job, const Evaluation& evaluation) {
-  const auto at = evaluation.entries.find(job.reading_frame);
-  const auto plane = static_cast<size_t>(std::max(0, job.tool_plane));
-  if (at == evaluation.entries.end() || !at->second.setup || plane >= at->second.setup->planes.size())
-    return reading_frame(job, evaluation);
-  return at->second.setup->planes[plane].frame;
-}
-
-std::string tool_plane_name(const Job& job) {
-  const Entry* entry = job.find(job.reading_frame);
-  const std::string reading = reading_frame_name(job, job.reading_frame);
-  const auto plane = static_cast<size_t>(std::max(0, job.tool_plane));
-  if (!entry || !entry->setup() || plane == 0 || plane > entry->setup()->planes.size()) return reading;
-  return entry->setup()->planes[plane - 1].name + " of " + reading;
-}
-
-std::string reading_frame_name(const Job& job, int frame) {
-  if (frame == kReadDelivered) return "Part as delivered";
-  const Entry* entry = job.find(frame);
-  if (!entry || (!entry->is_frame() && !entry->setup())) return "Part as placed";
-  return entry->setup() ? entry->name + " · " + entry->setup()->offset : entry->name;
 }
 
 }  // namespace anvil

@@ -2,11 +2,14 @@
 
 #include <fmt/format.h>
 
+#include <numeric>
+
 #include "construct/frame_helpers.h"
 #include "geom/guard.h"
 #include "geom/primitives.h"
-#include "job/fingerprint.h"
 #include "job/names.h"
+#include "job/result_cache.h"
+#include "part/element_content.h"
 #include "setup/indexed_offsets.h"
 
 namespace anvil {
@@ -18,39 +21,6 @@ ParameterTexts texts_of(const Setup& setup) {
   return texts;
 }
 
-size_t fingerprint_of(const Job& job, const Evaluation& so_far, const Setup& setup, const Names& names,
-                      const std::string& twice) {
-  Fingerprint hash;
-  const auto add_entry = [&](int id) {
-    const auto at = so_far.entries.find(id);
-    hash.add(at == so_far.entries.end() ? size_t{0} : at->second.fingerprint);
-  };
-  const auto add_reference = [&](const Reference& reference) {
-    if (const auto* to = std::get_if<EntryReference>(&reference.target)) add_entry(to->entry);
-  };
-  hash.add(names);
-  hash.add(texts_of(setup));
-  hash.add(setup.offset);
-  hash.add(twice);
-  if (const auto machine = job.machines.find(setup.machine); machine != job.machines.end())
-    hash.add(machine_to_json(machine->second));
-  add_reference(setup.frame);
-  for (const ToolPlane& plane : setup.planes) {
-    add_reference(plane.frame);
-    hash.add(plane.name + "\n" + plane.pose + "\n" + plane.offset);
-  }
-  const Stock& stock = setup.stock;
-  hash.add(static_cast<size_t>(stock.kind) * 64 + static_cast<size_t>(stock.round) * 32 +
-           static_cast<size_t>(stock.along - 'X'));
-  hash.add(static_cast<size_t>(stock.body + 1));
-  if (stock.kind == Stock::Kind::kOfSetup) add_entry(stock.setup);
-  hash.add(static_cast<size_t>(job.display.unit));
-  hash.add(static_cast<size_t>(setup.unit));
-  hash.add(so_far.part_key);
-  hash.add(so_far.placement);
-  return hash.value();
-}
-
 Result<gp_Ax2> frame_of(const Job& job, const Evaluation& so_far, const Reference& reference) {
   auto given = give(job, so_far, reference);
   if (!given) return refuse(given);
@@ -58,20 +28,60 @@ Result<gp_Ax2> frame_of(const Job& job, const Evaluation& so_far, const Referenc
   return *given->frame;
 }
 
-// The box of a shape, taken over from before where neither it nor its place has changed.
-Box measured(SetupValue& value, const SetupValue* last, const TopoDS_Shape& shape, const gp_Trsf& into) {
-  Fingerprint hash;
-  hash.add(reinterpret_cast<size_t>(shape.TShape().get()));
-  hash.add(into);
-  value.measured_from = hash.value();
-  value.measured = last && last->measured && last->measured_from == value.measured_from
-                       ? *last->measured
-                       : exact_box(shape, into);
-  return *value.measured;
+void add_frame(KeyMaker& maker, const Result<gp_Ax2>& frame) {
+  maker.add(frame.has_value());
+  if (!frame) return maker.add(frame.error().sentence);
+  add_to(maker, frame->Location().XYZ());
+  add_to(maker, frame->Direction().XYZ());
+  add_to(maker, frame->XDirection().XYZ());
 }
 
-Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setup& setup, SetupValue& value,
-                            const SetupValue* last, const Names& names) {
+// Over everything a setup's value is made from, but for its name.
+ContentKey key_of(const Job& job, const Evaluation& so_far, const Setup& setup, const Names& names,
+                  const std::string& twice) {
+  KeyMaker maker;
+  maker.add("setup");
+  maker.add(names);
+  maker.add(texts_of(setup));
+  maker.add(setup.offset);
+  maker.add(twice);
+  maker.add(setup.machine);
+  if (const auto machine = job.machines.find(setup.machine); machine != job.machines.end())
+    maker.add(machine_to_json(machine->second));
+  add_frame(maker, frame_of(job, so_far, setup.frame));
+  for (const ToolPlane& plane : setup.planes) {
+    add_frame(maker, frame_of(job, so_far, plane.frame));
+    for (const std::string& text : {plane.name, plane.pose, plane.offset}) maker.add(text);
+  }
+  const Stock& stock = setup.stock;
+  for (const int number : {static_cast<int>(stock.kind), static_cast<int>(stock.round),
+                           static_cast<int>(stock.along), stock.body})
+    maker.add(number);
+  if (stock.kind == Stock::Kind::kOfSetup) {
+    const auto other = so_far.entries.find(stock.setup);
+    if (other != so_far.entries.end()) maker.add(other->second.key);
+  }
+  for (const int number : {static_cast<int>(job.display.unit), job.display.decimals,
+                           job.display.angle_decimals, static_cast<int>(setup.unit)})
+    maker.add(number);
+  maker.add(job.tolerance.angular_rad);
+  maker.add(so_far.part_key);
+  add_to(maker, so_far.placement);
+  return maker.key();
+}
+
+// The box of a shape known by its content; measuring takes long, so it is kept for whoever asks next.
+Box measured(const Evaluation& so_far, const ContentKey& content, const TopoDS_Shape& shape,
+             const gp_Trsf& into) {
+  KeyMaker maker;
+  maker.add(content);
+  add_to(maker, into);
+  if (const auto known = so_far.cache->find<Box>(maker.key())) return *known;
+  return *so_far.cache->keep(maker.key(), exact_box(shape, into), sizeof(Box));
+}
+
+Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setup& setup,
+                            const SetupValue& value, const Names& names) {
   const Stock& stock = setup.stock;
   if (stock.kind == Stock::Kind::kOfSetup) {
     const auto other = so_far.entries.find(stock.setup);
@@ -82,13 +92,15 @@ Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setu
   if (!so_far.part) return refuse(RefusalCode::kGeometry, "there is no part to put into a stock");
   const gp_Trsf into = into_frame(value.frame) * so_far.placement;
   return guarded("the stock", [&]() -> Result<StockBlock> {
-    const auto block = [&](const TopoDS_Shape& shape) {
-      return stock_block(stock, value.frame, measured(value, last, shape, into), setup.unit, job.display,
+    const Part& part = *so_far.part;
+    const auto block = [&](const ContentKey& content, const TopoDS_Shape& shape) {
+      return stock_block(stock, value.frame, measured(so_far, content, shape, into), setup.unit, job.display,
                          names);
     };
-    if (stock.kind != Stock::Kind::kBody) return block(so_far.part->shape());
-    for (const Body& body : so_far.part->bodies())
-      if (body.delivered == stock.body) return block(body.shape);
+    if (stock.kind != Stock::Kind::kBody) return block(part.geometry()->id(), part.shape());
+    for (size_t i = 0; i < part.bodies().size(); ++i)
+      if (part.bodies()[i].delivered == stock.body)
+        return block(part.geometry()->body_id(static_cast<int>(i)), part.bodies()[i].shape);
     return refuse(RefusalCode::kUnknownName, "the body that was the stock is no longer in the job");
   });
 }
@@ -167,15 +179,14 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
   const Names names = names_for(job, so_far, texts_of(setup), entry.id);
   const std::string twice = twice_used(job, entry);
   Evaluated evaluated;
-  evaluated.fingerprint = fingerprint_of(job, so_far, setup, names, twice);
+  evaluated.key = key_of(job, so_far, setup, names, twice);
   const auto frame = frame_of(job, so_far, setup.frame);
-  if (frame && last && last->fresh && last->fingerprint == evaluated.fingerprint)
-    return called(entry.name, *last);
+  const auto known = frame ? so_far.cache->find<Evaluated>(evaluated.key) : nullptr;
+  if (known) return called(entry.name, *known);
   if (!frame || only_known) {
     evaluated.state = frame ? EntryState::kAttention : EntryState::kRefused;
     evaluated.reason = frame ? kStoppedReason : frame.error().sentence;
     evaluated.stopped = frame.has_value();
-    if (evaluated.stopped) evaluated.fingerprint = 0;  // what stands on it is not taken over either
     if (last) std::tie(evaluated.value, evaluated.setup) = std::tuple(last->value, last->setup);
     return evaluated;
   }
@@ -184,7 +195,7 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
   value.planes = planes_of(job, so_far, setup, entry.name, *frame);
   if (const auto offset = work_offset_from(setup.offset); !offset) ask(evaluated, offset.error().sentence);
   if (setup.stock.kind != Stock::Kind::kNone) {
-    const auto stock = stock_of(job, so_far, setup, value, last ? last->setup.get() : nullptr, names);
+    const auto stock = stock_of(job, so_far, setup, value, names);
     if (stock)
       value.stock = *stock;
     else
@@ -193,9 +204,13 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
   reach(job, setup, names, value, evaluated);
   if (!twice.empty()) ask(evaluated, twice);
   evaluated.value = FrameDatum{*frame};
+  const size_t poses = std::accumulate(value.planes.begin(), value.planes.end(), size_t{0},
+                                       [](size_t sum, const PlaneValue& p) { return sum + p.poses.size(); });
+  const size_t bytes = sizeof(SetupValue) + value.planes.size() * sizeof(PlaneValue) + poses * sizeof(Pose);
   evaluated.setup = std::make_shared<const SetupValue>(std::move(value));
   evaluated.fresh = true;
-  return evaluated;
+  const ContentKey key = evaluated.key;
+  return *so_far.cache->keep(key, std::move(evaluated), bytes);
 }
 
 std::string stock_element_name(int element) {

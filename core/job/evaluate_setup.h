@@ -5,8 +5,8 @@
 
 namespace anvil {
 
-// `so_far` holds everything before the entry; `last` its value from the evaluation before, taken over where
-// nothing it is made from has changed. With `only_known` nothing else is done: it is marked as stopped.
+// `so_far` holds everything before the entry, and the cache; `last` its value from the evaluation before,
+// told where it cannot be built now. With `only_known` nothing is computed: it is marked as stopped.
 Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry, const Evaluated* last,
                          bool only_known = false);
 

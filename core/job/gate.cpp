@@ -130,8 +130,9 @@ bool same_description(const Reference& a, const Reference& b) {
       a.clicked.has_value() == b.clicked.has_value() && (!a.clicked || a.clicked->IsEqual(*b.clicked, 0));
   if (!(a == b) || !same_click) return false;
   const auto *x = std::get_if<TopologyReference>(&a.target), *y = std::get_if<TopologyReference>(&b.target);
-  return !x || (x->shape == y->shape && x->where.IsEqual(y->where, 0) && x->axis_at.IsEqual(y->axis_at, 0) &&
-                x->direction.XYZ().IsEqual(y->direction.XYZ(), 0) && x->size_mm == y->size_mm);
+  return !x || (x->made_on == y->made_on && x->shape == y->shape && x->where.IsEqual(y->where, 0) &&
+                x->axis_at.IsEqual(y->axis_at, 0) && x->direction.XYZ().IsEqual(y->direction.XYZ(), 0) &&
+                x->size_mm == y->size_mm);
 }
 
 bool same_recipe(const Recipe& a, const Recipe& b) {
@@ -151,10 +152,7 @@ struct SameContent {
                         return x.part == y.part && x.bytes == y.bytes && x.scale == y.scale;
                       });
   }
-  bool operator()(const HealingEntry& a) const {
-    const HealingEntry* b = other.healing();
-    return b && a.part == b->part && a.made_from == b->made_from;
-  }
+  bool operator()(const HealingEntry& a) const { return other.healing() && a == *other.healing(); }
   bool operator()(const PlacementEntry& a) const {
     const PlacementEntry* b = other.placement();
     return b && std::equal(a.steps.begin(), a.steps.end(), b->steps.begin(), b->steps.end(), same_recipe);

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "base/quoted.h"
+#include "pick/follow.h"
 
 namespace anvil {
 namespace {
@@ -19,9 +20,10 @@ std::optional<HoleOrSlot> owner_of(const HoleReport& report, int face) {
   return std::nullopt;
 }
 
-std::optional<HoleOrSlot> named_by(const Part& part, const HoleReport& report, const HoleName& given) {
-  const auto face = resolve(part, given.face);
-  return face ? owner_of(report, *face) : std::nullopt;
+std::optional<HoleOrSlot> named_by(const std::vector<PartState>& states, const HoleReport& report,
+                                   const HoleName& given) {
+  const auto face = follow(states, given.face);
+  return face ? owner_of(report, face->index) : std::nullopt;
 }
 
 std::string& name_of(HoleReport& report, HoleOrSlot which) {
@@ -35,11 +37,12 @@ bool same(HoleOrSlot a, HoleOrSlot b) {
 
 }  // namespace
 
-void give_names(const Job& job, const Part& part, HoleReport& report) {
+void give_names(const Job& job, const std::vector<PartState>& states, HoleReport& report) {
   std::vector<std::pair<HoleOrSlot, std::string>> given;
   std::set<std::string> taken;
+  if (states.empty()) return;
   for (const HoleName& name : job.hole_names) {
-    const auto which = named_by(part, report, name);
+    const auto which = named_by(states, report, name);
     const bool is_new = which && std::none_of(given.begin(), given.end(),
                                               [&](const auto& before) { return same(before.first, *which); });
     if (is_new && taken.insert(name.name).second) given.emplace_back(*which, name.name);
@@ -52,8 +55,8 @@ void give_names(const Job& job, const Part& part, HoleReport& report) {
   for (const auto& [which, name] : given) name_of(report, which) = name;
 }
 
-Result<Job> with_hole_name(Job job, const Part& part, const HoleReport& report, HoleOrSlot which,
-                           const std::string& name) {
+Result<Job> with_hole_name(Job job, const std::vector<PartState>& states, const HoleReport& report,
+                           HoleOrSlot which, const std::string& name) {
   const auto bears = [&](const auto& each) { return each.name == name; };
   const bool taken = std::any_of(report.holes.begin(), report.holes.end(), bears) ||
                      std::any_of(report.slots.begin(), report.slots.end(), bears);
@@ -65,12 +68,15 @@ Result<Job> with_hole_name(Job job, const Part& part, const HoleReport& report, 
   const std::vector<int>& faces = which.is_slot ? report.slots[static_cast<size_t>(which.index)].faces
                                                 : report.holes[static_cast<size_t>(which.index)].faces;
   job.hole_names.erase_if([&](const HoleName& before) {
-    const auto bearer = named_by(part, report, before);
+    const auto bearer = named_by(states, report, before);
     return bearer && same(*bearer, which);
   });
   const Entry* entry = job.first_part();
-  if (!name.empty() && !faces.empty() && entry)
-    job.hole_names.push_back({describe(part, entry->id, TopologyKind::kFace, faces.front()), name});
+  if (!name.empty() && !faces.empty() && entry) {
+    TopologyReference face = describe(*states.back().part, entry->id, TopologyKind::kFace, faces.front());
+    face.made_on = made_on(states);
+    job.hole_names.push_back({std::move(face), name});
+  }
   return job;
 }
 

@@ -152,11 +152,11 @@ Names names_for(const Job& job, const Evaluation& evaluation, const ParameterTex
     const std::string word = word_of(entry.name);
     if (entry.setup() && words.count(kStockWord) && numbers != evaluation.numbers.end())
       for (const char* axis : {"x", "y", "z"})
-        if (const auto size = numbers->second.find(std::string("stock_") + axis);
-            size != numbers->second.end())
+        if (const auto size = numbers->second->find(std::string("stock_") + axis);
+            size != numbers->second->end())
           names.try_emplace(kStockWord + "." + axis, size->second);
     if (numbers == evaluation.numbers.end() || !words.count(word)) continue;
-    for (const auto& [name, number] : numbers->second) names.try_emplace(word + "." + name, number);
+    for (const auto& [name, number] : *numbers->second) names.try_emplace(word + "." + name, number);
   }
   return names;
 }

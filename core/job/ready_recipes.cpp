@@ -31,9 +31,9 @@ std::string millimetres(double mm) {
 
 }  // namespace
 
-Job with_seat(Job job, const Part& part, const Seat& seat) {
+Job with_seat(Job job, const Evaluation& evaluation, const Seat& seat) {
   const auto on = [&](TopologyKind kind, int index) {
-    return std::vector<Reference>{{describe(part, part_entry_of(job), kind, index), {}}};
+    return std::vector<Reference>{{describe_now(evaluation, part_entry_of(job), kind, index), {}}};
   };
   std::vector<Recipe> steps{usual("place.face-down", on(TopologyKind::kFace, seat.down_face))};
   if (seat.along_x_edge >= 0)
@@ -48,7 +48,7 @@ Recipe frame_along(const Job& job, const Evaluation& evaluation, const ProposedA
   const int face = axis.hole_face >= 0 ? axis.hole_face : axis.flat_face;
   Recipe recipe =
       usual(axis.hole_face >= 0 ? "frame.of-hole" : "frame.on-face",
-            {{describe(*evaluation.part, part_entry_of(job), TopologyKind::kFace, face), {}}, reading});
+            {{describe_now(evaluation, part_entry_of(job), TopologyKind::kFace, face), {}}, reading});
   if (axis.hole_face < 0) recipe.parameters["x"] = "X of the reading frame";
   const auto solutions = solve_recipe(job, evaluation, recipe);
   if (solutions)

@@ -10,7 +10,7 @@
 namespace anvil {
 
 // The placement replaced by the seat: the face down, then the edge along X.
-Job with_seat(Job job, const Part& part, const Seat& seat);
+Job with_seat(Job job, const Evaluation& evaluation, const Seat& seat);
 
 // A frame read on the hole that opens there, or on a flat face with the X of `reading`; turned round where it
 // would look the other way.

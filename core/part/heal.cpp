@@ -98,7 +98,11 @@ class Healer {
   Healer(const Body& body, const HealOptions& options, HealReport& report)
       : before_(body), body_(body), options_(options), report_(report) {}
 
-  Result<Body> run() {
+  struct Healed {
+    Body body;
+    BodyMap map;
+  };
+  Result<Healed> run() {
     report_.faces_before += faces_in(before_.shape);
     report_.open_edges_before += count_open_edges(before_.shape);
     if (options_.drop_slivers) drop_slivers();
@@ -110,10 +114,14 @@ class Healer {
     report_.faces_after += faces_in(body_.shape);
     report_.open_edges_after += count_open_edges(body_.shape);
     if (!body_.shape.IsSame(before_.shape)) carry_colours(before_, body_);
-    return body_;
+    return Healed{body_, body_map(before_.shape, body_.shape, *history_)};
   }
 
  private:
+  void remember(const Handle(ShapeBuild_ReShape) & context) {
+    if (!context.IsNull()) history_->Merge(context->History());
+  }
+
   void drop_slivers() {
     const int faces = faces_in(body_.shape);
     ShapeFix_FixSmallFace small;
@@ -131,6 +139,8 @@ class Healer {
     const int dropped = faces - faces_in(shape);
     if (shape.IsNull() || dropped < 0) return;
     if (dropped == 0 && shape.IsSame(body_.shape)) return;
+    remember(small.Context());
+    remember(wires.Context());
     body_.shape = shape;
     report_.slivers_dropped += dropped;
   }
@@ -160,9 +170,28 @@ class Healer {
       count += 2;
     }
     if (count == 0) return;
+    history_->Merge(history_of(sewing, body_.shape));
     body_.shape = count == 1 ? last : TopoDS_Shape(all);
     if (solid && count == 1 && body_.kind == BodyKind::kShell) ++report_.solids_made;
     body_.kind = solid && count == 1 ? BodyKind::kSolid : BodyKind::kShell;
+  }
+
+  // Sewing tells one by one what became of a face or an edge.
+  static Handle(BRepTools_History)
+      history_of(const BRepBuilderAPI_Sewing& sewing, const TopoDS_Shape& shape) {
+    const Handle(BRepTools_History) history = new BRepTools_History;
+    for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX}) {
+      TopTools_IndexedMapOfShape all;
+      TopExp::MapShapes(shape, kind, all);
+      for (int i = 1; i <= all.Extent(); ++i) {
+        const TopoDS_Shape sewn =
+            sewing.IsModified(all(i)) ? sewing.Modified(all(i)) : sewing.ModifiedSubShape(all(i));
+        if (!sewn.IsNull() && sewn.ShapeType() == kind && !sewn.IsSame(all(i)))
+          history->AddModified(all(i), sewn);
+      }
+    }
+    for (int i = 1; i <= sewing.NbDeletedFaces(); ++i) history->Remove(sewing.DeletedFace(i));
+    return history;
   }
 
   static TopoDS_Shape closed_solid(const TopoDS_Shell& shell) {
@@ -190,12 +219,15 @@ class Healer {
       if (count_open_edges(solid) == 0) BRepLib::OrientClosedSolid(solid);
       shape = solid;
     }
-    if (count_open_edges(shape) <= count_open_edges(body_.shape)) body_.shape = shape;
+    if (count_open_edges(shape) > count_open_edges(body_.shape)) return;
+    remember(fixing.Context());
+    body_.shape = shape;
   }
 
   void recognise() {
     const SplineFaces made = with_exact_surfaces(body_.shape, options_.tolerance_mm);
     if (made.faces.empty()) return;
+    history_->Merge(made.history);
     body_.shape = made.shape;
     for (const auto& [kind, deviation] : made.faces) {
       auto known = std::find_if(report_.recognised.begin(), report_.recognised.end(),
@@ -215,6 +247,7 @@ class Healer {
     const TopoDS_Shape shape = unifying.Shape();
     if (shape.IsNull() || !BRepCheck_Analyzer(shape).IsValid()) return;
     report_.faces_unified += faces - faces_in(shape);
+    history_->Merge(unifying.History());
     body_.shape = shape;
   }
 
@@ -254,6 +287,7 @@ class Healer {
   Body body_;
   const HealOptions& options_;
   HealReport& report_;
+  const Handle(BRepTools_History) history_ = new BRepTools_History;
 };
 
 std::vector<std::string> told(const HealReport& r) {
@@ -285,13 +319,15 @@ Result<HealedBodies> heal_bodies(const std::vector<Body>& bodies, const HealOpti
     progress.say("healing " + bodies[i].name, static_cast<double>(i) / static_cast<double>(bodies.size()));
     if (bodies[i].kind == BodyKind::kMesh) {
       healed.bodies.push_back(bodies[i]);
+      healed.maps.push_back(body_map(bodies[i].shape, bodies[i].shape, BRepTools_History()));
       continue;
     }
     auto body = guarded("healing", [&] { return Healer(bodies[i], options, healed.report).run(); });
     if (!body) return refuse(body);
-    changed = changed || !body->shape.IsSame(bodies[i].shape);
-    mesh_shape(body->shape);
-    healed.bodies.push_back(std::move(*body));
+    changed = changed || !body->body.shape.IsSame(bodies[i].shape);
+    mesh_shape(body->body.shape);
+    healed.bodies.push_back(std::move(body->body));
+    healed.maps.push_back(std::move(body->map));
   }
   if (!changed)
     return refuse(RefusalCode::kGeometry,

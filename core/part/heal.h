@@ -9,6 +9,7 @@
 #include "base/progress.h"
 #include "base/refusal.h"
 #include "part/part.h"
+#include "part/shape_map.h"
 
 namespace anvil {
 
@@ -20,6 +21,7 @@ struct HealOptions {
   bool recognise = false;      // B-spline surfaces that are planes, cylinders, cones, spheres, tori
   double tolerance_mm = 0.02;  // gaps up to this are closed; deviations up to this are accepted
   double limit_mm = 0.1;       // refused when anything would move more
+  bool operator==(const HealOptions&) const = default;
 };
 
 struct RecognisedFaces {
@@ -41,6 +43,7 @@ struct HealReport {
 struct HealedBodies {
   std::vector<Body> bodies;
   HealReport report;
+  std::vector<BodyMap> maps;  // where what each body was made of went
 };
 
 // Refuses (kLimit) when something would move more than the limit, with how far and where, and (kGeometry)

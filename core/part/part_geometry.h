@@ -6,9 +6,9 @@
 #include <TopoDS_Compound.hxx>
 #include <memory>
 #include <mutex>
-#include <string>
 #include <vector>
 
+#include "base/content_key.h"
 #include "base/kept.h"
 #include "part/topology_index.h"
 
@@ -23,18 +23,22 @@ class PartGeometry {
   [[nodiscard]] const TopologyIndex& topology() const { return topology_; }
   [[nodiscard]] Kept& kept() const { return kept_; }
 
-  // 128 bits, as hex, over all faces, edges and vertices with where they lie and what they lie on: equal for
-  // what is read twice from one file, another one for everything that was moved or changed. Worked out when
-  // first asked for, linear in faces; from any thread.
-  [[nodiscard]] const std::string& id() const;
+  // Over all faces, edges and vertices with where they lie and what they lie on: equal for what is read twice
+  // from one file, another one for everything that was moved or changed. Of a body: the same for it alone, so
+  // that bodies a change did not touch keep theirs. Worked out when first asked for, linear in faces; from
+  // any thread.
+  [[nodiscard]] const ContentKey& id() const;
+  [[nodiscard]] const ContentKey& body_id(int body) const;
 
  private:
+  void name() const;
   std::vector<TopoDS_Shape> shapes_;
   TopoDS_Compound compound_;
   TopologyIndex topology_;
   mutable Kept kept_;
   mutable std::once_flag named_;
-  mutable std::string id_;
+  mutable ContentKey id_;
+  mutable std::vector<ContentKey> body_ids_;
 };
 
 using GeometryPtr = std::shared_ptr<const PartGeometry>;

@@ -83,7 +83,7 @@ TopoDS_Face on_exact_surface(const TopoDS_Face& face, const Recognised& found, d
 }  // namespace
 
 SplineFaces with_exact_surfaces(const TopoDS_Shape& shape, double tolerance_mm) {
-  SplineFaces result{shape, {}};
+  SplineFaces result{shape, {}, {}};
   const Handle(ShapeBuild_ReShape) context = new ShapeBuild_ReShape;
   std::vector<std::pair<SurfaceKind, double>> exchanged;
   for (TopExp_Explorer faces(shape, TopAbs_FACE); faces.More(); faces.Next()) {
@@ -107,7 +107,7 @@ SplineFaces with_exact_surfaces(const TopoDS_Shape& shape, double tolerance_mm) 
   if (exchanged.empty()) return result;
   const TopoDS_Shape rebuilt = context->Apply(shape);
   if (rebuilt.IsNull() || rebuilt.ShapeType() != shape.ShapeType()) return result;
-  return {rebuilt, std::move(exchanged)};
+  return {rebuilt, std::move(exchanged), context->History()};
 }
 
 }  // namespace anvil

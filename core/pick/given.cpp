@@ -188,12 +188,16 @@ Given given_by_vertex(const Part& part, int index, const gp_Trsf& placement) {
   return given;
 }
 
+Given given_at(const Part& part, TopologyKind kind, int index, Snap snap, const gp_Trsf& placement) {
+  if (kind == TopologyKind::kFace) return given_by_face(part, index, placement);
+  if (kind == TopologyKind::kEdge) return given_by_edge(part, index, snap, placement);
+  return given_by_vertex(part, index, placement);
+}
+
 Result<Given> given_by(const Part& part, const TopologyReference& reference, const gp_Trsf& placement) {
   auto index = resolve(part, reference);
   if (!index) return refuse(index);
-  if (reference.kind == TopologyKind::kFace) return given_by_face(part, *index, placement);
-  if (reference.kind == TopologyKind::kEdge) return given_by_edge(part, *index, reference.snap, placement);
-  return given_by_vertex(part, *index, placement);
+  return given_at(part, reference.kind, *index, reference.snap, placement);
 }
 
 }  // namespace anvil

@@ -46,6 +46,8 @@ std::pair<gp_Pnt, bool> quadrant_of(const BRepAdaptor_Curve& circle, int number)
 // Of an edge that is part of no body, as it lies.
 Given given_by_curve(const TopoDS_Edge& edge, Snap snap);
 Given given_by_vertex(const Part& part, int vertex, const gp_Trsf& placement);
+// Any of the three.
+Given given_at(const Part& part, TopologyKind kind, int index, Snap snap, const gp_Trsf& placement);
 // Its surface cut to the region as `shape`, and what that gives as any face does.
 Given given_by_region(const Part& part, int body, const RegionPtr& region, const gp_Trsf& placement);
 Result<Given> given_by(const Part& part, const RegionReference& reference, const gp_Trsf& placement);

@@ -11,11 +11,11 @@
 
 #include "base/refusal.h"
 #include "part/part.h"
+#include "part/shape_map.h"
 #include "scan/scan.h"
 
 namespace anvil {
 
-enum class TopologyKind { kFace, kEdge, kVertex };
 // Which point of an edge is meant; kWhole is the face, edge or vertex itself. Starts and ends are asked of
 // figures only: those of a part's edges are vertices.
 // Quadrants of a circle are where it is farthest along the placed part's axes: the first towards X (of a
@@ -34,6 +34,7 @@ struct TopologyReference {
   gp_Dir direction{0, 0, 1};  // normal, axis or tangent, where there is one
   double size_mm = 0;         // radius or length
   gp_Pnt axis_at;             // faces of revolution: the place of the axis beside `where`
+  int made_on = 0;            // the entry that made the state of the part it was picked on; 0: not known
 
   bool operator==(const TopologyReference& other) const;
 };
@@ -86,10 +87,12 @@ struct Located {
   enum class How {
     kAsDescribed,  // within 1e-3 mm, or 0.03 mm on parts that were healed
     kSameSurface,  // a piece of it, or what it was joined with: on the same surface or curve, where it was
+    kOfPieces,     // the piece nearest to where it was clicked, of several it was split into (follow.h)
     kByIntent      // the one of its kind, direction and size that lies nearest; it has moved
   } how = How::kAsDescribed;
-  int index = -1;       // in the part's topology
-  double moved_mm = 0;  // by intent: how far
+  int index = -1;                    // in the part's topology
+  double moved_mm = 0;               // by intent: how far
+  std::vector<int> candidates = {};  // the pieces, where there are several
 };
 
 // The hint is tried first, then the ways above in turn. By intent only where one candidate lies within a

@@ -193,9 +193,9 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
     if (entry.part())
       value = {{"file", entry.part()->part->source().file_name},
                {"bodies", entry.part()->part->bodies().size()}};
-    if (const HealingEntry* healing = entry.healing())
-      value = {{"largest_movement", in.length(healing->report.largest_movement_mm)},
-               {"changes", healing->report.lines}};
+    if (evaluated.healed)
+      value = {{"largest_movement", in.length(evaluated.healed->largest_movement_mm)},
+               {"changes", evaluated.healed->lines}};
     if (evaluated.value) value = std::visit(ValueJson{in, frame}, *evaluated.value);
     entries.push_back({{"id", entry.id},
                        {"kind", kind_of(entry)},
@@ -235,9 +235,12 @@ std::string value_text(const Job& job, const Evaluation& evaluation, const Entry
     const std::string pieces = pieces_text(*part->part);
     return bodies == 1 ? pieces : fmt::format("{}", bodies) + " bodies, " + pieces;
   }
-  if (const HealingEntry* healing = entry.healing())
-    return healing->report.lines.empty() ? std::string() : healing->report.lines.front();
   const auto at = evaluation.entries.find(entry.id);
+  if (entry.healing()) {
+    const bool told =
+        at != evaluation.entries.end() && at->second.healed && !at->second.healed->lines.empty();
+    return told ? at->second.healed->lines.front() : std::string();
+  }
   if (at == evaluation.entries.end() || !at->second.value) return {};
   if (entry.setup()) return setup_text(job, *entry.setup(), at->second);
   return std::visit(ValueText{reading_frame(job, evaluation), job.display}, *at->second.value);

@@ -51,9 +51,6 @@ struct SetupValue {
   gp_Ax2 frame;  // the work coordinate system, in placed coordinates
   std::optional<StockBlock> stock;
   std::vector<PlaneValue> planes;  // the first is the setup's own
-  // What the stock was put round, read in `frame`; kept, because measuring it takes long.
-  std::optional<Box> measured = {};
-  size_t measured_from = 0;  // fingerprint of the shape and of how it lies
 };
 
 // Numbers of `place`, as typed, with what they mean.

@@ -12,6 +12,7 @@
 #include "exchange/part_file.h"
 #include "exchange/worker_client.h"
 #include "geom/guard.h"
+#include "job/healing.h"
 #include "store/container.h"
 #include "store/job_json.h"
 
@@ -36,36 +37,50 @@ Result<Shapes> shapes_of(const std::string& path, const Part& part) {
   return Shapes{path, std::move(*text), std::move(*bytes)};
 }
 
-// What opens quickly is a convenience: a part that cannot be stored so is imported again.
-std::vector<Shapes> all_shapes(const Job& job) {
-  std::vector<Shapes> all;
-  const auto add = [&](const std::string& path, const Part& part) {
-    const bool known = std::any_of(all.begin(), all.end(), [&](const Shapes& s) { return s.path == path; });
-    if (known) return;
-    auto shapes = guarded("storing shapes", [&] { return shapes_of(path, part); });
-    if (shapes) all.push_back(std::move(*shapes));
-  };
-  for (const Entry& entry : job.entries) {
-    if (const PartEntry* part = entry.part())
-      for (const SourceFile& file : part->sources) add(shapes_path(file), *file.part);
-    if (const HealingEntry* healing = entry.healing(); healing && healing->part)
-      add(kHealedPath, *healing->part);
-  }
-  return all;
+// What opens quickly is a convenience: a part that cannot be stored so is made again.
+void add_shapes(std::vector<Shapes>& all, const std::string& path, const Part& part) {
+  if (std::any_of(all.begin(), all.end(), [&](const Shapes& s) { return s.path == path; })) return;
+  auto shapes = guarded("storing shapes", [&] { return shapes_of(path, part); });
+  if (shapes) all.push_back(std::move(*shapes));
 }
 
-Result<std::string> pack(const Job& job, bool with_shapes) {
+// The healed part, if it is known, with what was done and the key it is known by.
+struct Finished {
+  std::string key, report, maps;
+};
+std::optional<Finished> add_healed(std::vector<Shapes>& all, const Job& job, ResultCache* cache) {
+  const Entry* entry = job.healing();
+  const PartPtr part = job.part();
+  if (!entry || !part || !cache) return std::nullopt;
+  const HealOptions& options = entry->healing()->options;
+  const auto healed = known_healing(*cache, *part, options);
+  if (!healed || !*healed) return std::nullopt;
+  add_shapes(all, kHealedPath, *(*healed)->part);
+  return Finished{healing_key(*part, options).hex(), to_json_text((*healed)->report),
+                  to_json_text((*healed)->maps)};
+}
+
+Result<std::string> pack(const Job& job, const SaveOptions& options) {
   const std::string text = job_to_json(job);
-  const std::vector<Shapes> shapes = with_shapes ? all_shapes(job) : std::vector<Shapes>();
+  std::vector<Shapes> shapes;
   std::vector<ContainedFile> files{{"job.json", &text}};
   std::set<std::string> written;
   for (const Entry& entry : job.entries)
     if (const PartEntry* part = entry.part())
-      for (const SourceFile& file : part->sources)
+      for (const SourceFile& file : part->sources) {
+        if (options.with_shapes) add_shapes(shapes, shapes_path(file), *file.part);
         if (written.insert(source_path(file)).second) files.push_back({source_path(file), file.bytes.get()});
+      }
+  const auto finished = options.with_shapes ? add_healed(shapes, job, options.cache.get()) : std::nullopt;
   for (const Shapes& s : shapes) {
     files.push_back({s.path + "/part.json", &s.text});
     files.push_back({s.path + "/shape.bin", &s.bytes, false});
+  }
+  if (finished) {
+    const std::string path = kHealedPath;
+    files.push_back({path + "/key", &finished->key});
+    files.push_back({path + "/report.json", &finished->report});
+    files.push_back({path + "/maps.json", &finished->maps});
   }
   return zip_of(files);
 }
@@ -143,7 +158,26 @@ std::string notice_of(const Notes& notes, const std::string& name) {
   return text + ".";
 }
 
-Result<LoadedJob> load(const fs::path& path, const Progress& progress) {
+// What was healed before comes along, where it was made from what is there now; else it is healed again.
+void take_finished(const Container& container, const Job& job, ResultCache& cache, const Progress& progress) {
+  const Entry* entry = job.healing();
+  const PartPtr from = job.part();
+  if (!entry || !from) return;
+  const ContentKey key = healing_key(*from, entry->healing()->options);
+  const std::string path = kHealedPath;
+  const auto known = container.read(path + "/key"), report_text = container.read(path + "/report.json"),
+             maps_text = container.read(path + "/maps.json");
+  if (!known || *known != key.hex() || !report_text || !maps_text) return;
+  auto report = heal_report_from(*report_text);
+  auto maps = body_maps_from(*maps_text);
+  if (!report || !maps) return;
+  auto part = stored_shapes(container, path, {}, progress);
+  if (!part || (*part)->bodies().size() != from->bodies().size()) return;
+  keep_healing(cache, key, HealedPart{std::move(*part), std::move(*report), std::move(*maps)});
+}
+
+Result<LoadedJob> load(const fs::path& path, const Progress& progress,
+                       const std::shared_ptr<ResultCache>& cache) {
   auto container = Container::open(path);
   if (!container) return refuse(container);
   const Container& from = **container;
@@ -153,7 +187,6 @@ Result<LoadedJob> load(const fs::path& path, const Progress& progress) {
   notes.newer = job_version(*text).value_or(0) > kJobFormatVersion;
   const JobLoader loader{
       [&](const std::string& inside, double scale) { return load_source(from, inside, scale, progress); },
-      [&] { return stored_shapes(from, kHealedPath, {}, progress).value_or(nullptr); },
       [&](const std::string& sentence) { notes.left_out.push_back(sentence); },
       [&](const std::string& inside, double scale, const std::string& sha256) {
         return sha256.empty()
@@ -165,6 +198,7 @@ Result<LoadedJob> load(const fs::path& path, const Progress& progress) {
   if (!job) return refuse(job);
   if (job->entries.empty() && !notes.left_out.empty())
     return refuse(RefusalCode::kUnreadable, "nothing in it is whole: " + notes.left_out.front());
+  if (cache) take_finished(from, *job, *cache, progress);
   return LoadedJob{std::move(*job), !notes.newer && !notes.left_out.empty(),
                    notes.newer || !notes.left_out.empty(), notice_of(notes, path.filename().string())};
 }
@@ -180,7 +214,7 @@ std::optional<FileState> state_of(const fs::path& path) {
 
 Result<SavedJob> save_job(const Job& job, const fs::path& path, const SaveOptions& options) {
   return guarded("saving", [&]() -> Result<SavedJob> {
-    auto bytes = pack(job, options.with_shapes);
+    auto bytes = pack(job, options);
     if (!bytes) return refuse(bytes);
     SavedJob saved;
     std::string not_kept;
@@ -208,8 +242,9 @@ Result<SavedJob> save_job(const Job& job, const fs::path& path, const SaveOption
   });
 }
 
-Result<LoadedJob> load_job(const fs::path& path, const Progress& progress) {
-  auto loaded = guarded("opening the job", [&] { return load(path, progress); });
+Result<LoadedJob> load_job(const fs::path& path, const Progress& progress,
+                           const std::shared_ptr<ResultCache>& cache) {
+  auto loaded = guarded("opening the job", [&] { return load(path, progress, cache); });
   if (loaded || loaded.error().code == RefusalCode::kCancelled) return loaded;
   Refusal why = loaded.error();
   const std::string name = path.filename().string();

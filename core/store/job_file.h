@@ -9,6 +9,7 @@
 #include "base/progress.h"
 #include "base/refusal.h"
 #include "job/entry.h"
+#include "job/result_cache.h"
 
 namespace anvil {
 
@@ -32,7 +33,8 @@ struct SaveOptions {
   // The file as it was when it was last read or written. When another one lies there, somebody else's, that
   // one is kept beside it under another name.
   std::optional<FileState> expected = {};
-  std::function<bool()> wanted = {};  // asked last, before the file there is replaced
+  std::function<bool()> wanted = {};        // asked last, before the file there is replaced
+  std::shared_ptr<ResultCache> cache = {};  // what of it took long is stored as well
 };
 struct SavedJob {
   FileState state;
@@ -43,7 +45,9 @@ Result<SavedJob> save_job(const Job& job, const std::filesystem::path& path, con
 
 // Reads a container or the folder of a safety copy; sources whose shapes it does not hold (or not whole) are
 // imported. All shapes are read by the worker: nothing in a job can end this process. What is damaged or not
-// known is left out and told in `notice`; refuses when nothing is left, and on cancel. Blocking.
-Result<LoadedJob> load_job(const std::filesystem::path& path, const Progress& progress);
+// known is left out and told in `notice`; refuses when nothing is left, and on cancel. What took long and is
+// stored as done goes into the cache. Blocking.
+Result<LoadedJob> load_job(const std::filesystem::path& path, const Progress& progress,
+                           const std::shared_ptr<ResultCache>& cache = {});
 
 }  // namespace anvil

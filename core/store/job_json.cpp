@@ -101,20 +101,10 @@ Result<PartEntry> part_from(const json& j, const JobLoader& load) {
   return compose(std::move(part));
 }
 
-json to_json(const HealingEntry& healing, const Job& job) {
-  return {{"options", json::parse(to_json_text(healing.options))},
-          {"report", json::parse(to_json_text(healing.report))},
-          {"current", job.part() == healing.part}};
-}
-
-Result<HealingEntry> healing_from(const json& j, const JobLoader& load, const Job& job) {
+Result<HealingEntry> healing_from(const json& j) {
   auto options = heal_options_from(j.at("options").dump());
   if (!options) return refuse(options);
-  auto report = heal_report_from(j.at("report").dump());
-  if (!report) return refuse(report);
-  HealingEntry healing{*options, *report, load.healed(), nullptr};
-  if (healing.part && j.at("current").get<bool>()) healing.made_from = job.part();
-  return healing;
+  return HealingEntry{*options};
 }
 
 const char* const kStockNames[] = {"none", "allowance", "sizes", "body", "of setup"};
@@ -189,12 +179,12 @@ void make_setups_of_old_frames(Job& job) {
   }
 }
 
-json to_json(const Entry& entry, const Job& job) {
+json to_json(const Entry& entry) {
   json j{{"id", entry.id}, {"name", entry.name}, {"visible", entry.visible}};
   if (const PartEntry* part = entry.part()) {
     j["part"] = to_json(*part);
   } else if (const HealingEntry* healing = entry.healing()) {
-    j["healing"] = to_json(*healing, job);
+    j["healing"] = {{"options", json::parse(to_json_text(healing->options))}};
   } else if (const PlacementEntry* placement = entry.placement()) {
     json steps = json::array();
     for (const Recipe& step : placement->steps) steps.push_back(to_json(step));
@@ -231,7 +221,7 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
     if (!part) return refuse(part);
     entry.content = std::move(*part);
   } else if (j.contains("healing")) {
-    auto healing = healing_from(j["healing"], load, job);
+    auto healing = healing_from(j["healing"]);
     if (!healing) return refuse(healing);
     entry.content = std::move(*healing);
   } else if (j.contains("placement")) {
@@ -432,7 +422,7 @@ std::string job_to_json(const Job& job) {
                      {"centre", triple(v.centre.XYZ())},
                      {"up", triple(v.up.XYZ())},
                      {"scale", v.scale_mm}});
-  for (const Entry& entry : job.entries) entries.push_back(to_json(entry, job));
+  for (const Entry& entry : job.entries) entries.push_back(to_json(entry));
   json machines = json::object();
   for (const auto& [id, machine] : job.machines) machines[id] = json::parse(machine_to_json(machine));
   const json all{{"format", "true-anvil-job"},

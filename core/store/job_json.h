@@ -9,15 +9,14 @@
 
 namespace anvil {
 
-inline constexpr int kJobFormatVersion = 7;
+inline constexpr int kJobFormatVersion = 8;
 
 std::string job_to_json(const Job& job);
 
-// Where the shapes behind the text come from. `source` gives a file of the job by its path inside the job
-// file; `healed` the healed bodies, null when they were not stored.
+// Where the shapes behind the text come from: `source` gives a file of the job by its path inside the job
+// file.
 struct JobLoader {
   std::function<Result<SourceFile>(const std::string& path_in_file, double scale)> source;
-  std::function<PartPtr()> healed;
   // Told of everything that is left out because it is damaged or not known, a sentence each naming the field.
   std::function<void(const std::string& sentence)> left_out = [](const std::string&) {};
   // The shapes that are stored for a file whose bytes are damaged; null: none, or of another file.
@@ -25,9 +24,9 @@ struct JobLoader {
       nullptr;
 };
 // Reads what is whole: an entry that is not understood is left out, with what is made from it. Refuses a text
-// that is no job at all, and on cancel. Reads versions 1 to 5: before 3 a work offset was a frame's
+// that is no job at all, and on cancel. Reads versions 1 to 8: before 3 a work offset was a frame's
 // parameter, such a frame becomes a setup on it; before 4 there were no regions of scans, before 6 no
-// cutters.
+// cutters, before 8 what came of healing was part of its entry.
 Result<Job> job_from_json(const std::string& text, const JobLoader& load);
 
 // The version the text says it has, or nothing when it is no job.

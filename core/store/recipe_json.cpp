@@ -69,6 +69,7 @@ json to_json(const Reference& reference) {
          {"direction", triple(t.direction.XYZ())},
          {"size", t.size_mm},
          {"axis_at", triple(t.axis_at.XYZ())}};
+    if (t.made_on != 0) j["made_on"] = t.made_on;
   }
   if (reference.clicked) j["clicked"] = triple(reference.clicked->XYZ());
   return j;
@@ -93,6 +94,7 @@ Reference reference_from(const json& j) {
     t.where = gp_Pnt(triple_from(j.at("where")));
     t.direction = gp_Dir(triple_from(j.at("direction")));
     t.size_mm = j.at("size");
+    t.made_on = j.value("made_on", 0);
     t.axis_at = j.contains("axis_at") ? gp_Pnt(triple_from(j["axis_at"])) : t.where;
     reference.target = t;
   }

@@ -87,7 +87,9 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
       << driver.window().notice().text().toStdString();
   ASSERT_TRUE(driver.wait([&] { return session().soundness() != nullptr && session().holes() != nullptr; }));
   EXPECT_LT(session().soundness()->size(), found);
-  EXPECT_LT(session().job().healing()->healing()->report.largest_movement_mm, 0.1);
+  const auto& healed = session().evaluation().entries.at(session().job().healing()->id).healed;
+  ASSERT_TRUE(healed);
+  EXPECT_LT(healed->largest_movement_mm, 0.1);
   EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("largest movement")));
 
   // There is no window manager to give the focus back after the form.

@@ -172,7 +172,7 @@ TEST_F(Cli, HolesOfAJobBearItsNamesAndAreDrawnAndSurveyed) {
   const PartPtr part = job->part();
   const auto found = find_holes(*part);
   ASSERT_TRUE(found);
-  const auto named = with_hole_name(*job, *part, *found, {false, 0}, "oil, left");
+  const auto named = with_hole_name(*job, {{part}}, *found, {false, 0}, "oil, left");
   ASSERT_TRUE(named);
   const std::string file = (files->path() / "named.anvil").string(),
                     drawing = (files->path() / "named.dxf").string();

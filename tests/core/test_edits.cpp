@@ -55,7 +55,7 @@ TEST(Edits, NamesThatAreTakenAreNotTakenOver) {
   const int first = f.offset_from(f.midway(), "5"), second = f.midway();
   f.job = with_name(f.job, first, "Shelf");
   const int user = f.offset_from(first, "Shelf.distance*2");
-  const auto distance = [&](const Job& job) { return evaluate(job).numbers.at(user).at("distance").value; };
+  const auto distance = [&](const Job& job) { return evaluate(job).numbers.at(user)->at("distance").value; };
   ASSERT_NEAR(distance(f.job), 10, 1e-12);
   for (const char* taken : {"Shelf", "She lf"}) {  // both are the word Shelf in expressions
     const Job renamed = with_name(f.job, second, taken);
@@ -74,8 +74,8 @@ TEST(Edits, TypedNumbersMeanTheSameInEveryUnit) {
   const int two_and_a_quarter = f.keep(inches);
   for (const Unit unit : {Unit::kMillimetre, Unit::kInch}) {
     const Evaluation evaluation = evaluate(with_display(f.job, {unit}));
-    EXPECT_NEAR(evaluation.numbers.at(five_mm).at("distance").value, 5, 1e-12);
-    EXPECT_NEAR(evaluation.numbers.at(two_and_a_quarter).at("distance").value, 57.15, 1e-12);
+    EXPECT_NEAR(evaluation.numbers.at(five_mm)->at("distance").value, 5, 1e-12);
+    EXPECT_NEAR(evaluation.numbers.at(two_and_a_quarter)->at("distance").value, 57.15, 1e-12);
   }
 }
 
@@ -89,9 +89,9 @@ TEST(Edits, NamedCountsAreNoLengths) {
   f.job = with_name(f.job, shelf, "Row");
   Recipe three = f.recipe("plane.offset", {{EntryReference{shelf}, {}}}, {{"distance", "Row.distance*3"}});
   three.unit = Unit::kInch;
-  EXPECT_NEAR(evaluate(f.job).numbers.at(shelf).at("distance").value, 25.4, 1e-12);
+  EXPECT_NEAR(evaluate(f.job).numbers.at(shelf)->at("distance").value, 25.4, 1e-12);
   const int last = f.keep(three);
-  EXPECT_NEAR(evaluate(f.job).numbers.at(last).at("distance").value, 76.2, 1e-12);
+  EXPECT_NEAR(evaluate(f.job).numbers.at(last)->at("distance").value, 76.2, 1e-12);
 }
 
 }  // namespace

@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "geom/primitives.h"
+#include "job/result_cache.h"
 #include "support/job_fixture.h"
 
 namespace anvil {
@@ -27,7 +28,8 @@ TEST(Evaluate, DatumsFollowThePlacement) {
 
 TEST(Evaluate, ChangeRecomputesExactlyWhatDependsOnIt) {
   JobFixture f;
-  const int a = f.midway(), b = f.midway();
+  const int a = f.midway(),
+            b = f.keep(JobFixture::recipe("plane.midway", {f.face({0, 20, 10}), f.face({80, 20, 10})}));
   const int on_a = f.offset_from(a), on_on_a = f.offset_from(on_a);
   f.offset_from(b);
   const Evaluation first = evaluate(f.job);
@@ -52,15 +54,56 @@ TEST(Evaluate, ChangeOfThePlacementOrThePartRecomputesWhatStandsOnThePart) {
   f.face_down();
   const Evaluation placed = evaluate(f.job, &first);
   EXPECT_EQ(placed.computed, 3);  // the placement, the plane and what is offset from it; not the typed point
-  // Read once more it is the same; with a wider hole it is not.
-  const auto exchanged_for = [&](double diameter) {
+  // Read once more it is the same; with another hole the sides it stands on are; wider they are not.
+  const auto exchanged_for = [&](double diameter, double width) {
     const PartPtr other =
-        test::part_of(demo::cut(demo::block({0, 0, 0}, {80, 40, 20}),
+        test::part_of(demo::cut(demo::block({0, 0, 0}, {80, width, 20}),
                                 {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), diameter, 20)}));
     return with_checked_part(f.job, f.part, other);
   };
-  EXPECT_EQ(evaluate(exchanged_for(10), &placed).computed, 0);
-  EXPECT_EQ(evaluate(exchanged_for(12), &placed).computed, 2);
+  EXPECT_EQ(evaluate(exchanged_for(10, 40), &placed).computed, 0);
+  EXPECT_EQ(evaluate(exchanged_for(12, 40), &placed).computed, 0);
+  EXPECT_EQ(evaluate(exchanged_for(10, 44), &placed).computed, 2);
+}
+
+TEST(Evaluate, WhatStandsOnAHoleOrOnTheWholeBodyIsComputedAnewWithIt) {
+  JobFixture f;
+  const Reference bore = f.face({20, 25, 10}, SurfaceKind::kCylinder), side = f.face({40, 0, 10});
+  const Reference placed{EntryReference{kReadPlaced}, {}};
+  const int volume = f.keep(JobFixture::recipe("measure.body", {side, placed}));
+  const int opening = f.keep(JobFixture::recipe("point.hole-end", {bore}));
+  const Evaluation first = evaluate(f.job);
+  // A recess over the hole: its wall is as it was but for where it ends, and the opening is lower.
+  const PartPtr other = test::part_of(demo::cut(
+      demo::block({0, 0, 0}, {80, 40, 20}), {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20),
+                                             demo::block({0, 0, 15}, {40, 40, 20})}));
+  const Evaluation lower = evaluate(with_checked_part(f.job, f.part, other), &first);
+  const auto value = [&](const Evaluation& e) {
+    return std::get<Measurement>(*e.entries.at(volume).value).value;
+  };
+  EXPECT_NEAR(value(first) - value(lower), 40 * 40 * 5 - kPi * 25 * 5, 1e-6);
+  EXPECT_NEAR(std::get<PointDatum>(*first.entries.at(opening).value).point.Z(), 20, 1e-9);
+  EXPECT_NEAR(std::get<PointDatum>(*lower.entries.at(opening).value).point.Z(), 15, 1e-9);
+}
+
+TEST(Evaluate, UndoingComputesNothingAndACancelledOneLosesNothing) {
+  JobFixture f;
+  const int a = f.midway(), on_a = f.offset_from(a);
+  f.offset_from(on_a);
+  const auto cache = std::make_shared<ResultCache>();
+  int told = 0;
+  const Progress after_two{[&](const std::string&, double) { ++told; }, [&] { return told >= 3; }};
+  const Evaluation cut_short = evaluate(f.job, nullptr, {after_two, {}, false, cache});
+  EXPECT_EQ(cut_short.computed, 2);
+  const Evaluation whole = evaluate(f.job, nullptr, {{}, {}, false, cache});
+  EXPECT_EQ(whole.computed, 1);
+  const Job edited = with_recipe(
+      f.job, on_a, JobFixture::recipe("plane.offset", {{EntryReference{a}, {}}}, {{"distance", "7"}}));
+  const Evaluation changed = evaluate(edited, &whole);
+  EXPECT_EQ(changed.computed, 2);
+  const Evaluation undone = evaluate(f.job, &changed);
+  EXPECT_EQ(undone.computed, 0);
+  EXPECT_NEAR(plane_of(undone, on_a).plane.Location().Distance(plane_of(whole, on_a).plane.Location()), 0, 0);
 }
 
 TEST(Evaluate, WhatCannotBeBuiltKeepsItsLastGoodValueAndSaysWhy) {

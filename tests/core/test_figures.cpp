@@ -75,8 +75,7 @@ TEST_F(Figures, ElementsOutliveTheJobFile) {
   f.job = with_tolerance(f.job, {0.01, 1e-3});
   const SourceFile source = f.job.first_part()->part()->sources.front();
   const auto again = job_from_json(
-      job_to_json(f.job),
-      {[&](const std::string&, double) -> Result<SourceFile> { return source; }, [] { return PartPtr(); }});
+      job_to_json(f.job), {[&](const std::string&, double) -> Result<SourceFile> { return source; }});
   ASSERT_TRUE(again) << again.error().sentence;
   EXPECT_TRUE(again->find(centre)->datum()->recipe.inputs.front() == element(circle, 1, Snap::kCentre));
   EXPECT_EQ(again->tolerance.linear_mm, 0.01);

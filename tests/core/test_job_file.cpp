@@ -108,9 +108,8 @@ TEST(JobFile, SavingWhereNobodyMayKeepsTheOldFile) {
 
 JobLoader loader_of(const JobFixture& f) {
   return {[&f](const std::string&, double scale) -> Result<SourceFile> {
-            return SourceFile{f.part, std::make_shared<const std::string>(), scale};
-          },
-          [] { return PartPtr(); }};
+    return SourceFile{f.part, std::make_shared<const std::string>(), scale};
+  }};
 }
 
 TEST(JobJson, EntriesInTheWrongOrderArePutInTheRightOne) {

@@ -27,16 +27,16 @@ const Hole& hole_at(const HoleReport& report, double x, double y) {
   });
 }
 
-HoleReport named_holes(const Job& job, const Part& part) {
-  HoleReport report = holes_of(part);
-  give_names(job, part, report);
+HoleReport named_holes(const Job& job, const PartPtr& part) {
+  HoleReport report = holes_of(*part);
+  give_names(job, {{part}}, report);
   return report;
 }
 
-Job named(const Job& job, const Part& part, double x, double y, const std::string& name) {
+Job named(const Job& job, const PartPtr& part, double x, double y, const std::string& name) {
   const HoleReport report = named_holes(job, part);
   const int index = static_cast<int>(&hole_at(report, x, y) - report.holes.data());
-  const auto next = with_hole_name(job, part, report, {false, index}, name);
+  const auto next = with_hole_name(job, {{part}}, report, {false, index}, name);
   EXPECT_TRUE(next) << (next ? "" : next.error().sentence);
   return next ? *next : job;
 }
@@ -49,43 +49,42 @@ class HoleNames : public testing::Test {
 };
 
 TEST_F(HoleNames, StayWithTheirHoleOnAPartThatChanged) {
-  job = named(job, *a, 50, 20, "dowel");
-  EXPECT_EQ(hole_at(named_holes(job, *a), 50, 20).name, "dowel");
-  EXPECT_NE(hole_at(named_holes(job, *a), 20, 20).name, "dowel");
+  job = named(job, a, 50, 20, "dowel");
+  EXPECT_EQ(hole_at(named_holes(job, a), 50, 20).name, "dowel");
+  EXPECT_NE(hole_at(named_holes(job, a), 20, 20).name, "dowel");
   // Another hole comes first now and this one has moved by a millimetre.
   const PartPtr b = part_of(cut(block({0, 0, 0}, {80, 40, 20}),
                                 {bore(8, 8, 10), bore(20, 20, 10), bore(51, 20, 10), bore(70, 30, 6)}));
-  EXPECT_EQ(hole_at(named_holes(job, *b), 51, 20).name, "dowel");
-  EXPECT_EQ(hole_at(named_holes(job, *b), 20, 20).name.find("dowel"), std::string::npos);
+  EXPECT_EQ(hole_at(named_holes(job, b), 51, 20).name, "dowel");
+  EXPECT_EQ(hole_at(named_holes(job, b), 20, 20).name.find("dowel"), std::string::npos);
   // It is gone: nobody else gets its name, and it is kept for when it comes back.
   const PartPtr c = part_of(cut(block({0, 0, 0}, {80, 40, 20}), {bore(20, 20, 10), bore(70, 30, 6)}));
-  for (const Hole& hole : named_holes(job, *c).holes) EXPECT_NE(hole.name, "dowel");
+  for (const Hole& hole : named_holes(job, c).holes) EXPECT_NE(hole.name, "dowel");
   EXPECT_EQ(job.hole_names.size(), 1u);
 }
 
 TEST_F(HoleNames, AreOneForEachAndTakenBack) {
-  job = named(job, *a, 50, 20, "dowel");
-  job = named(job, *a, 50, 20, "pin");
+  job = named(job, a, 50, 20, "dowel");
+  job = named(job, a, 50, 20, "pin");
   EXPECT_EQ(job.hole_names.size(), 1u);
-  const HoleReport report = named_holes(job, *a);
+  const HoleReport report = named_holes(job, a);
   const int other = static_cast<int>(&hole_at(report, 20, 20) - report.holes.data());
-  const auto twice = with_hole_name(job, *a, report, {false, other}, "pin");
+  const auto twice = with_hole_name(job, {{a}}, report, {false, other}, "pin");
   ASSERT_FALSE(twice);
   EXPECT_NE(twice.error().sentence.find("name of another hole"), std::string::npos);
-  job = named(job, *a, 50, 20, "");
+  job = named(job, a, 50, 20, "");
   EXPECT_TRUE(job.hole_names.empty());
 }
 
 TEST_F(HoleNames, AreKeptInTheFileAndByTheGate) {
-  job = named(job, *a, 70, 30, "vent");
-  EXPECT_FALSE(same_job(job, named(job, *a, 70, 30, "bleed")));
+  job = named(job, a, 70, 30, "vent");
+  EXPECT_FALSE(same_job(job, named(job, a, 70, 30, "bleed")));
   const auto loader = JobLoader{[&](const std::string&, double scale) {
-                                  return SourceFile{a, std::make_shared<const std::string>("source"), scale};
-                                },
-                                [] { return PartPtr(); }};
+    return SourceFile{a, std::make_shared<const std::string>("source"), scale};
+  }};
   const auto again = job_from_json(job_to_json(job), loader);
   ASSERT_TRUE(again) << again.error().sentence;
-  EXPECT_EQ(hole_at(named_holes(*again, *a), 70, 30).name, "vent");
+  EXPECT_EQ(hole_at(named_holes(*again, a), 70, 30).name, "vent");
   EXPECT_EQ(job_to_json(*again), job_to_json(job));
 }
 

@@ -69,7 +69,7 @@ TEST(JobValues, LengthsOfEarlierJobsKeepWhatTheyMeant) {
   ASSERT_TRUE(again) << again.error().sentence;
   EXPECT_EQ(again->find(shelf)->datum()->recipe.unit, Unit::kInch);
   again->display.unit = Unit::kMillimetre;
-  EXPECT_NEAR(evaluate(*again).numbers.at(shelf).at("distance").value, 50.8, 1e-12);
+  EXPECT_NEAR(evaluate(*again).numbers.at(shelf)->at("distance").value, 50.8, 1e-12);
 }
 
 TEST(JobValues, EveryFieldOfTheDocumentIsWritten) {

@@ -170,11 +170,9 @@ TEST(Placing, OneBodyMovesAgainstTheOthersAndItsReferencesGoWithIt) {
   // Nothing changed: the arranged part is taken over, not built anew.
   EXPECT_EQ(evaluate(job, &e).part, e.part);
   // And it survives the job file's text.
-  const auto again = job_from_json(job_to_json(job),
-                                   {[&](const std::string&, double) -> Result<SourceFile> {
-                                      return SourceFile{part, std::make_shared<const std::string>("x"), 1.0};
-                                    },
-                                    [] { return PartPtr(); }});
+  const auto again = job_from_json(job_to_json(job), {[&](const std::string&, double) -> Result<SourceFile> {
+                                     return SourceFile{part, std::make_shared<const std::string>("x"), 1.0};
+                                   }});
   ASSERT_TRUE(again) << again.error().sentence;
   EXPECT_LT(exact_box(evaluate(*again).part->bodies()[1].shape, e.placement).min.Distance(second.min), 1e-9);
 }

@@ -43,7 +43,7 @@ TEST(ReadyRecipes, ASeatReplacesThePlacement) {
   f.face_down();
   Seat seat;
   seat.down_face = face_at(*f.part, {0, 20, 10}, SurfaceKind::kPlane);  // the end at X 0
-  const Job seated = with_seat(f.job, *f.part, seat);
+  const Job seated = with_seat(f.job, evaluate(f.job), seat);
   EXPECT_EQ(seated.placement()->placement()->steps.size(), 1u);
   const gp_Trsf placement = evaluate(seated).placement;
   EXPECT_NEAR(gp_Pnt(0, 13, 7).Transformed(placement).Z(), 0, 1e-9);

@@ -165,7 +165,7 @@ TEST_F(Yokes, DatumsFollowTheRevisionAskAndAreConfirmed) {
   EXPECT_NE(after.entries.at(middle).reason.find("② was found 10.000"), std::string::npos);
   EXPECT_EQ(after.entries.at(on_it).state, EntryState::kCurrent);
   EXPECT_NEAR(std::abs(x_of(after, on_it) - 50), 10, 1e-9);
-  const Evaluation confirmed = evaluate(with_picks_as_found(revised, middle, *after.part), &after);
+  const Evaluation confirmed = evaluate(with_picks_as_found(revised, middle, after), &after);
   EXPECT_EQ(confirmed.entries.at(middle).state, EntryState::kCurrent);
   EXPECT_NEAR(x_of(confirmed, middle), 50, 1e-9);
 }

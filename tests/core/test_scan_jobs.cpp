@@ -131,7 +131,7 @@ TEST(ScanJobs, AnotherScanIsAcceptedWithinTheScatterAndElseAsks) {
   // The corner that was clicked lies over the middle of a side now: 1.5 cos(180° / 96).
   EXPECT_NE(asks.entries.at(axis).reason.find("was found 1.499 from where it was"), std::string::npos)
       << asks.entries.at(axis).reason;
-  const Job taken = with_picks_as_found(with(elsewhere), axis, *elsewhere);
+  const Job taken = with_picks_as_found(with(elsewhere), axis, asks);
   EXPECT_EQ(evaluate(taken).entries.at(axis).state, EntryState::kCurrent);
   // No scan any more: a solid in its place.
   const Evaluation none = evaluate(with(test::part_of(demo::block({0, 0, 0}, {9, 9, 9}))));

@@ -211,8 +211,7 @@ TEST_F(Setups, OutliveTheJobFileAndLeaveWithTheirFrame) {
   put_on(op10, "nutating-bc");
   f.job = with_active_plane(f.job, 1);
   const SourceFile source = f.job.first_part()->part()->sources.front();
-  const JobLoader load{[&](const std::string&, double) -> Result<SourceFile> { return source; },
-                       [] { return PartPtr(); }};
+  const JobLoader load{[&](const std::string&, double) -> Result<SourceFile> { return source; }};
   const auto again = job_from_json(job_to_json(f.job), load);
   ASSERT_TRUE(again) << again.error().sentence;
   EXPECT_TRUE(*again->find(op10)->setup() == setup(op10));
@@ -258,9 +257,8 @@ TEST_F(Setups, FrameWithAWorkOffsetInAnOldJobBecomesASetup) {
   std::string old = job_to_json(f.job);
   old.replace(old.find("\"version\": "), 12, "\"version\": 2");
   const SourceFile source = f.job.first_part()->part()->sources.front();
-  const auto loaded = job_from_json(
-      old,
-      {[&](const std::string&, double) -> Result<SourceFile> { return source; }, [] { return PartPtr(); }});
+  const auto loaded =
+      job_from_json(old, {[&](const std::string&, double) -> Result<SourceFile> { return source; }});
   ASSERT_TRUE(loaded) << loaded.error().sentence;
   const Entry& made = loaded->entries.back();
   ASSERT_TRUE(made.setup());

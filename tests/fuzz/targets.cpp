@@ -136,11 +136,9 @@ std::string open_job(const std::string& text, const JobLoader& loader) {
 }
 
 std::string read_job_text(const std::string& bytes) {
-  return open_job(bytes,
-                  {[](const std::string&, double scale) {
-                     return SourceFile{fixture().part, std::make_shared<const std::string>("source"), scale};
-                   },
-                   [] { return PartPtr(); }});
+  return open_job(bytes, {[](const std::string&, double scale) {
+                    return SourceFile{fixture().part, std::make_shared<const std::string>("source"), scale};
+                  }});
 }
 
 std::string read_job_archive(const std::string& bytes) {
@@ -151,13 +149,11 @@ std::string read_job_archive(const std::string& bytes) {
   if (!container) return wrong_with(container.error());
   const auto text = (*container)->read("job.json");
   if (!text) return wrong_with(text.error());
-  return open_job(*text,
-                  {[&](const std::string& inside, double scale) -> Result<SourceFile> {
-                     auto source = (*container)->read(inside);
-                     if (!source) return refuse(source);
-                     return SourceFile{fixture().part, std::make_shared<const std::string>(*source), scale};
-                   },
-                   [] { return PartPtr(); }});
+  return open_job(*text, {[&](const std::string& inside, double scale) -> Result<SourceFile> {
+    auto source = (*container)->read(inside);
+    if (!source) return refuse(source);
+    return SourceFile{fixture().part, std::make_shared<const std::string>(*source), scale};
+  }});
 }
 
 std::string good_archive() {
