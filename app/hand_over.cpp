@@ -72,17 +72,19 @@ Result<void> write_bytes(const QString& path, const QByteArray& bytes) {
 }  // namespace
 
 Result<void> write_hole_list(const Session& session, const QString& path) {
-  if (!session.holes()) return not_checked();
-  const gp_Trsf into = session.part_to_reading();
-  const HoleReport report = moved(*session.holes(), into);
-  const std::string frame = reading_frame_name(session.job(), session.job().reading_frame);
-  const Unit unit = session.job().display.unit;
+  if (!session.checks().holes()) return not_checked();
+  const gp_Trsf into = session.document().part_to_reading();
+  const HoleReport report = moved(*session.checks().holes(), into);
+  const std::string frame =
+      reading_frame_name(session.document().job(), session.document().job().reading_frame);
+  const Unit unit = session.document().job().display.unit;
   if (!ends_in(path, ".json"))
     return write_file_atomically(path.toStdString(), hole_list_csv(report, frame, unit));
   HoleAnswers answers;
-  if (session.survey()) answers.around = moved(session.survey()->around, into);
-  answers.comparison = session.comparison().rows;
-  return write_file_atomically(path.toStdString(), holes_json(*session.part(), report, frame, unit, answers));
+  if (session.checks().survey()) answers.around = moved(session.checks().survey()->around, into);
+  answers.comparison = session.checks().comparison().rows;
+  return write_file_atomically(path.toStdString(),
+                               holes_json(*session.document().part(), report, frame, unit, answers));
 }
 
 Result<void> write_drawing(const Drawing& drawing, const QString& path) {
@@ -112,9 +114,9 @@ Result<void> write_drawing(const Drawing& drawing, const QString& path) {
 }
 
 Result<void> write_setup_sheet(const Session& session, const QImage& picture, const QString& path) {
-  if (!session.holes() || !session.corners()) return not_checked();
-  const SetupSheet sheet =
-      make_setup_sheet(session.job(), session.evaluation(), *session.holes(), *session.corners(), today());
+  if (!session.checks().holes() || !session.checks().corners()) return not_checked();
+  const SetupSheet sheet = make_setup_sheet(session.document().job(), session.document().evaluation(),
+                                            *session.checks().holes(), *session.checks().corners(), today());
   const std::string html = setup_sheet_html(sheet, "part.png", kPictureWidth);
   return write_bytes(path, render_pdf(QString::fromStdString(html), QString::fromStdString(sheet.title),
                                       {{"part.png", picture}}));
@@ -141,21 +143,24 @@ Result<void> write_setup_sheets(const std::vector<SetupSheet>& sheets, const Pic
 }
 
 Result<void> write_offsets(const Session& session, const QString& path) {
-  const auto on = setup_on_machine(session.job(), session.evaluation(), session.setup_in_use());
+  const auto on = setup_on_machine(session.document().job(), session.document().evaluation(),
+                                   session.desk().setup_in_use());
   if (!on) return refuse(on);
-  return write_file_atomically(path.toStdString(), offsets_program(on->entry->name, *on->machine, on->place,
-                                                                   on->offsets, session.job().display.unit));
+  return write_file_atomically(path.toStdString(),
+                               offsets_program(on->entry->name, *on->machine, on->place, on->offsets,
+                                               session.document().job().display.unit));
 }
 
 Result<std::string> active_plane_text(const Session& session, OrientationForm form) {
-  const Job& job = session.job();
+  const Job& job = session.document().job();
   const Entry* entry = job.find(job.reading_frame);
-  const auto at = entry ? session.evaluation().entries.find(entry->id) : session.evaluation().entries.end();
+  const auto at = entry ? session.document().evaluation().entries.find(entry->id)
+                        : session.document().evaluation().entries.end();
   const auto plane = static_cast<size_t>(std::max(0, job.tool_plane));
-  if (!entry || !entry->setup() || at == session.evaluation().entries.end() || !at->second.setup ||
+  if (!entry || !entry->setup() || at == session.document().evaluation().entries.end() || !at->second.setup ||
       plane >= at->second.setup->planes.size())
     return refuse(RefusalCode::kBadInput, "a tool plane belongs to a setup: read in one first");
-  const auto on = setup_on_machine(job, session.evaluation(), entry->id);
+  const auto on = setup_on_machine(job, session.document().evaluation(), entry->id);
   return orientation_text(form, at->second.setup->planes[plane], machine_of(job, *entry->setup()),
                           on ? on->offset_of(plane) : nullptr, job.display);
 }

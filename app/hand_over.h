@@ -4,7 +4,7 @@
 #include <QImage>
 #include <QString>
 
-#include "app/session.h"
+#include "app/state/session.h"
 #include "report/drawing.h"
 #include "report/setup_sheet.h"
 #include "setup/orientation.h"

@@ -38,20 +38,6 @@ QString name_of(const QString& path) {
 
 using PartResult = Result<ReadPart>;
 
-// Bodies in the colours the user gave them.
-PartPtr in_chosen_colours(const PartPtr& part, const Job& job) {
-  std::vector<Body> bodies = part->bodies();
-  bool any = false;
-  for (Body& body : bodies) {
-    const BodySetting setting = job.body(body.delivered);
-    if (!setting.colour) continue;
-    any = true;
-    body.colour = setting.colour;
-    body.face_colours.clear();
-  }
-  return any ? std::make_shared<const Part>(part->sources(), std::move(bodies)) : part;
-}
-
 // Hands over the first picture as soon as it is there; the checked part is the result.
 PartResult read_part(const std::string& path, double scale, const Progress& progress,
                      const std::function<void(ReadPart)>& first_picture) {
@@ -81,7 +67,7 @@ JobKeeper::JobKeeper(Session& session, QObject* parent)
     QMetaObject::invokeMethod(
         this,
         [this] {
-          session_.set_importing(work_.is_busy());
+          session_.document().set_importing(work_.is_busy());
           if (!work_.is_busy()) keep_worker_ready();
         },
         Qt::QueuedConnection);
@@ -93,10 +79,11 @@ JobKeeper::JobKeeper(Session& session, QObject* parent)
   copy_soon_.setSingleShot(true);
   copy_soon_.setInterval(kCopyDelay_ms);
   connect(&copy_soon_, &QTimer::timeout, this, &JobKeeper::keep_safety_copy);
-  connect(&session_, &Session::job_changed, this, [this] {
+  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    if (!(what & Change::kJob)) return;
     // Not put off by what is done meanwhile: a copy is never older than that.
-    if (!session_.history().is_saved() && !read_only() && !copy_soon_.isActive()) copy_soon_.start();
-    Q_EMIT changed();
+    if (!session_.document().history().is_saved() && !read_only() && !copy_soon_.isActive())
+      copy_soon_.start();
   });
 }
 
@@ -104,7 +91,7 @@ JobKeeper::~JobKeeper() = default;
 
 QString JobKeeper::title() const {
   if (!path_.isEmpty()) return QFileInfo(path_).completeBaseName();
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   return part ? tr("%1 (not saved yet)").arg(QString::fromStdString(part->source().file_name))
               : tr("New job");
 }
@@ -118,7 +105,7 @@ void JobKeeper::take(Job job, const QString& path, const QString& read_only_beca
   on_disk_ = std::make_shared<OnDisk>();
   copy_ = copy ? std::move(copy) : std::make_shared<SafetyCopy>(path.toStdString(), state_folder());
   copy_trouble_told_ = false;
-  session_.reset(std::move(job));
+  session_.document().reset(std::move(job));
   Q_EMIT changed();
 }
 
@@ -186,7 +173,7 @@ void JobKeeper::open_part(const Arrival& arrival) {
       },
       [this, arrival, shown](const ReadPart& read) {
         *shown = read.part;
-        session_.set_importing(true);
+        session_.document().set_importing(true);
         show_part(read, arrival.fresh);
       },
       [this, arrival, shown](const PartResult& read) {
@@ -198,19 +185,20 @@ void JobKeeper::open_part(const Arrival& arrival) {
         }
         remember(arrival.path);
         if (!*shown) show_part(*read, arrival.fresh);
-        if (*shown && *shown != read->part) session_.exchange_part(*shown, read->part);
+        if (*shown && *shown != read->part) session_.document().exchange_part(*shown, read->part);
         for (const std::string& warning : read->part->source().warnings)
           Q_EMIT told(QString::fromStdString(warning));
-        if (const Entry* entry = session_.job().first_part()) look_at_unit(entry->part()->sources.size() - 1);
+        if (const Entry* entry = session_.document().job().first_part())
+          look_at_unit(entry->part()->sources.size() - 1);
       });
 }
 
 void JobKeeper::show_part(const ReadPart& read, bool fresh) {
   const SourceInfo& source = read.part->source();
   const std::string name = std::filesystem::path(source.file_name).stem().string();
-  if (!fresh && !session_.job().entries.empty()) {
-    session_.act(tr("Add %1").arg(QString::fromStdString(source.file_name)),
-                 with_part(session_.job(), read.part, read.bytes, name));
+  if (!fresh && !session_.document().job().entries.empty()) {
+    session_.document().act(tr("Add %1").arg(QString::fromStdString(source.file_name)),
+                            with_part(session_.document().job(), read.part, read.bytes, name));
     return;
   }
   Job job = with_part({}, read.part, read.bytes, name);
@@ -229,7 +217,7 @@ void JobKeeper::open_job(const QString& path) {
   work_.start<std::shared_ptr<Opened>>(
       tr("Opening %1").arg(name_of(path)),
       [path = path.toStdString(), folder = state_folder(),
-       cache = session_.cache()](const Progress& progress) {
+       cache = session_.document().cache()](const Progress& progress) {
         const auto state = state_of(path);  // before it is read: a later one is somebody else's
         auto job = load_job(path, progress, cache);
         return std::make_shared<Opened>(Opened{std::move(job), state, SafetyCopy::left_behind(folder, path)});
@@ -291,7 +279,7 @@ void JobKeeper::recover(const LeftBehind& left) {
         // The copy that was left behind is ours from here on: it stays until the job is saved.
         take(std::move(loaded->job), QString::fromStdString(left.job_path.string()), {}, copy);
         on_disk_->state = left.based_on;
-        session_.mark_unsaved();
+        session_.document().mark_unsaved();
         Q_EMIT told(loaded->notice.empty() ? tr("Recovered. It is not saved yet.")
                                            : QString::fromStdString(loaded->notice));
       });
@@ -309,7 +297,7 @@ void JobKeeper::save_to(const QString& path, std::function<void()> then) {
     Q_EMIT told(read_only_because_);
     return;
   }
-  to_save_.push_back({session_.job(), session_.ticket(), path, std::move(then)});
+  to_save_.push_back({session_.document().job(), session_.document().ticket(), path, std::move(then)});
   if (!saving_.is_busy()) save_next();
 }
 
@@ -317,12 +305,12 @@ void JobKeeper::save_next() {
   if (to_save_.empty()) return;
   const Saving saving = std::move(to_save_.front());
   to_save_.pop_front();
-  const bool same_file = saving.ticket.job == session_.ticket().job && saving.path == path_;
+  const bool same_file = saving.ticket.job == session_.document().ticket().job && saving.path == path_;
   const auto disk = same_file ? on_disk_ : std::make_shared<OnDisk>();
   saving_.start<Result<SavedJob>>(
       tr("Saving %1").arg(name_of(saving.path)),
       [job = saving.job, path = saving.path.toStdString(), disk,
-       cache = session_.cache()](const Progress& progress) {
+       cache = session_.document().cache()](const Progress& progress) {
         const std::lock_guard lock(disk->mutex);
         const SaveOptions options{true, disk->state, [&] { return !progress.stop(); }, cache};
         auto saved = save_job(job, path, options);
@@ -345,7 +333,8 @@ void JobKeeper::take_saved(const Saving& saving, const std::shared_ptr<OnDisk>& 
   if (!saved->kept_beside.empty())
     Q_EMIT told(tr("%1 was changed by someone else meanwhile; their version is kept as %2.")
                     .arg(name_of(saving.path), QString::fromStdString(saved->kept_beside)));
-  if (saving.ticket.job != session_.ticket().job) return;  // another job is open: that one was not saved
+  if (saving.ticket.job != session_.document().ticket().job)
+    return;  // another job is open: that one was not saved
   if (saving.path != path_) {
     copy_->close();
     copy_ = std::make_shared<SafetyCopy>(saving.path.toStdString(), state_folder());
@@ -353,9 +342,9 @@ void JobKeeper::take_saved(const Saving& saving, const std::shared_ptr<OnDisk>& 
   path_ = saving.path;
   on_disk_ = disk;
   copy_->set_based_on(saved->state);
-  session_.mark_saved(saving.ticket.revision);
+  session_.document().mark_saved(saving.ticket.revision);
   Q_EMIT changed();
-  if (!session_.history().is_saved()) {
+  if (!session_.document().history().is_saved()) {
     copy_soon_.start();
     if (saving.then)
       Q_EMIT told(tr("%1 is saved; what was changed meanwhile is not.").arg(name_of(saving.path)));
@@ -369,7 +358,8 @@ void JobKeeper::take_saved(const Saving& saving, const std::shared_ptr<OnDisk>& 
 void JobKeeper::keep_safety_copy() {
   if (copying_.is_busy()) return copy_soon_.start();
   copying_.start<Result<void>>(
-      tr("Safety copy"), [job = session_.job(), copy = copy_](const Progress&) { return copy->write(job); },
+      tr("Safety copy"),
+      [job = session_.document().job(), copy = copy_](const Progress&) { return copy->write(job); },
       [this](const Result<void>& written) {
         const bool in_trouble = !written && written.error().code != RefusalCode::kCancelled;
         if (in_trouble && !std::exchange(copy_trouble_told_, true))
@@ -387,23 +377,23 @@ void JobKeeper::discard_safety_copy() {
 
 // --- handing over, and what takes long and ends in an act
 
-bool JobKeeper::is_of_this_job(const Session::Ticket& began, const QString& what) {
-  if (began.job == session_.ticket().job) return true;
+bool JobKeeper::is_of_this_job(const Document::Ticket& began, const QString& what) {
+  if (began.job == session_.document().ticket().job) return true;
   Q_EMIT told(tr("%1 ended after another job was opened; nothing was changed.").arg(what));
   return false;
 }
 
 void JobKeeper::export_part(const ExportRequest& wanted) {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   if (!part) return;
   if (output_.is_busy()) {
     Q_EMIT told(tr("%1: wait for it, or cancel it first.").arg(output_.title()));
     return;
   }
   ExportRequest request = wanted;
-  request.placement = session_.part_to_reading();
+  request.placement = session_.document().part_to_reading();
   const QString path = QString::fromStdString(request.file.string());
-  const Job job = session_.job();
+  const Job job = session_.document().job();
   output_.start<Result<ExportReport>>(
       tr("Writing %1").arg(QFileInfo(path).fileName()),
       [part, request, job](const Progress& progress) {
@@ -414,31 +404,31 @@ void JobKeeper::export_part(const ExportRequest& wanted) {
           Q_EMIT told(QString::fromStdString(written.error().sentence));
           return;
         }
-        Q_EMIT confirmed(
-            tr("Written: %1, in %2; read back: %3 faces, box off by %4 mm.")
-                .arg(QFileInfo(path).fileName(),
-                     QString::fromStdString(reading_frame_name(session_.job(), session_.job().reading_frame)))
-                .arg(written->faces)
-                .arg(written->box_difference_mm, 0, 'f', 6));
+        Q_EMIT confirmed(tr("Written: %1, in %2; read back: %3 faces, box off by %4 mm.")
+                             .arg(QFileInfo(path).fileName(),
+                                  QString::fromStdString(reading_frame_name(
+                                      session_.document().job(), session_.document().job().reading_frame)))
+                             .arg(written->faces)
+                             .arg(written->box_difference_mm, 0, 'f', 6));
       });
 }
 
 void JobKeeper::heal(const HealOptions& options) {
-  const Entry* entry = session_.job().first_part();
+  const Entry* entry = session_.document().job().first_part();
   if (!entry) return;
   const PartPtr part = entry->part()->part;
   healing_.start<Result<HealedPart>>(
       tr("Healing"),
-      [part, options, cache = session_.cache()](const Progress& progress) {
+      [part, options, cache = session_.document().cache()](const Progress& progress) {
         return heal_once(*cache, *part, options, progress);
       },
-      [this, options, began = session_.ticket()](const Result<HealedPart>& healed) {
+      [this, options, began = session_.document().ticket()](const Result<HealedPart>& healed) {
         if (!healed) {
           Q_EMIT told(QString::fromStdString(healed.error().sentence));
           return;
         }
         if (!is_of_this_job(began, tr("Healing"))) return;
-        session_.act(tr("Heal the part"), with_healing(session_.job(), options));
+        session_.document().act(tr("Heal the part"), with_healing(session_.document().job(), options));
         QStringList lines;
         for (const std::string& line : healed->report.lines) lines << QString::fromStdString(line);
         Q_EMIT confirmed(tr("Healed: %1.").arg(lines.join(QStringLiteral("; "))));
@@ -446,7 +436,7 @@ void JobKeeper::heal(const HealOptions& options) {
 }
 
 void JobKeeper::rescale(size_t index, double scale) {
-  const Entry* entry = session_.job().first_part();
+  const Entry* entry = session_.document().job().first_part();
   if (!entry || index >= entry->part()->sources.size()) return;
   if (work_.is_busy()) {
     Q_EMIT told(tr("%1: wait for it, or cancel it first.").arg(work_.title()));
@@ -464,26 +454,26 @@ void JobKeeper::rescale(size_t index, double scale) {
         if (!part) return refuse(part);
         return ReadPart{*part, file.bytes};
       },
-      [this, index, scale, name, began = session_.ticket()](const PartResult& read) {
+      [this, index, scale, name, began = session_.document().ticket()](const PartResult& read) {
         if (!read) {
           Q_EMIT told(QString::fromStdString(read.error().sentence));
           return;
         }
         if (!is_of_this_job(began, tr("Resizing %1").arg(QString::fromStdString(name)))) return;
-        const Entry* now = session_.job().first_part();
+        const Entry* now = session_.document().job().first_part();
         const bool same =
             now && index < now->part()->sources.size() && now->part()->sources[index].bytes == read->bytes;
         if (!same) {
           Q_EMIT told(tr("The files of the part were changed meanwhile; nothing was resized."));
           return;
         }
-        session_.act(tr("Resize by %1").arg(scale),
-                     with_source(session_.job(), index, {read->part, read->bytes, scale}));
+        session_.document().act(tr("Resize by %1").arg(scale), with_source(session_.document().job(), index,
+                                                                           {read->part, read->bytes, scale}));
       });
 }
 
 void JobKeeper::look_at_unit(size_t index) {
-  const Entry* entry = session_.job().first_part();
+  const Entry* entry = session_.document().job().first_part();
   if (!entry || index >= entry->part()->sources.size()) return;
   const auto suspicion = suspect_unit(*entry->part()->sources[index].part);
   if (suspicion) Q_EMIT resize_offered(QString::fromStdString(suspicion->sentence), index, suspicion->scale);

@@ -9,7 +9,7 @@
 #include <mutex>
 
 #include "app/background.h"
-#include "app/session.h"
+#include "app/state/session.h"
 #include "exchange/heal_worker.h"
 #include "store/job_file.h"
 #include "store/safety_copy.h"
@@ -76,7 +76,7 @@ class JobKeeper : public QObject {
   };
   struct Saving {
     Job job;
-    Session::Ticket ticket;
+    Document::Ticket ticket;
     QString path;
     std::function<void()> then;
   };
@@ -92,7 +92,7 @@ class JobKeeper : public QObject {
   void take_saved(const Saving& saving, const std::shared_ptr<OnDisk>& disk, const Result<SavedJob>& saved);
   void keep_safety_copy();
   void offer(const std::vector<LeftBehind>& left);
-  [[nodiscard]] bool is_of_this_job(const Session::Ticket& began, const QString& what);
+  [[nodiscard]] bool is_of_this_job(const Document::Ticket& began, const QString& what);
   void remember(const QString& path);
   void look_at_unit(size_t file);
 

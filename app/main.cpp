@@ -28,8 +28,8 @@ void screenshot_when_ready(MainWindow& window, const QString& path) {
   auto* timer = new QTimer(&window);
   auto* waited = new int(0);
   QObject::connect(timer, &QTimer::timeout, &window, [&window, path, timer, waited] {
-    const bool busy = window.keeper().work().is_busy() || window.session().checks().is_busy();
-    const bool ready = window.session().part() && window.session().corners() && !busy;
+    const bool busy = window.keeper().work().is_busy() || window.session().checks().checking().is_busy();
+    const bool ready = window.session().document().part() && window.session().checks().corners() && !busy;
     if (++*waited < 6 || (!ready && *waited < 600)) return;
     timer->stop();
     const bool saved = ready && window.grab().save(path);

@@ -77,13 +77,14 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(healing_);
   layout->addWidget(levels, 1);
 
-  connect(&session_, &Session::job_changed, this, &MainWindow::refresh);
-  connect(&session_, &Session::draft_changed, this, &MainWindow::refresh);
-  connect(&session_, &Session::picks_changed, this, &MainWindow::refresh);
-  connect(&session_, &Session::checks_changed, this, &MainWindow::refresh);
-  connect(&session_, &Session::bodies_changed, this, &MainWindow::refresh);
+  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    if (what & (Change::kJob | Change::kDraft | Change::kPicks | Change::kChecks | Change::kBodies))
+      refresh();
+    if (what & Change::kToolPlane) view_->look_along_tool();
+    if (what & Change::kDraft) focus_draft();
+  });
   connect(&keeper_, &JobKeeper::changed, this, &MainWindow::refresh);
-  connect(&session_, &Session::told, this, [this](const QString& s) { notice_->tell(s); });
+  connect(&session_.bus(), &ChangeBus::told, this, [this](const QString& s) { notice_->tell(s); });
   connect(&keeper_, &JobKeeper::told, this, [this](const QString& s) { notice_->tell(s); });
   connect(&keeper_, &JobKeeper::confirmed, this, [this](const QString& s) { notice_->confirm(s); });
   connect(
@@ -98,7 +99,6 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
                                       [this, file, scale] { keeper_.rescale(file, scale); }},
                                      {tr("It is right"), [] {}}});
           });
-  connect(&session_, &Session::plane_activated, view_, &ViewPane::look_along_tool);
   connect(drawer_, &Drawer::heal_wanted, this, &MainWindow::heal_asked);
   connect(drawer_, &Drawer::cutters_wanted, this, [this] { (new CutterForm(session_, this))->open(); });
   connect(drawer_, &Drawer::list_wanted, this, &MainWindow::compare_asked);
@@ -108,32 +108,33 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(&view_->view(), &OccView::gl_failed, this, [this](const QString& s) { notice_->tell(s); });
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
   connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);
-  connect(&session_, &Session::draft_changed, this, [this, was = std::make_shared<const void*>(nullptr)] {
-    const void* now = session_.draft() ? session_.draft()->construction : nullptr;
-    // What is not taken by a field stays a command: N, F, Q.
-    if (now && now != *was && !tray_->focus_parameters()) view_->view().setFocus();
-    *was = now;
-  });
   view_->view().set_buttons(Preferences::load().right_button_turns ? OccView::Buttons::kRightTurns
                                                                    : OccView::Buttons::kMiddleTurns);
   refresh();
 }
 
+// What is not taken by a field stays a command: N, F, Q.
+void MainWindow::focus_draft() {
+  const Construction* now = session_.tray().draft() ? session_.tray().draft()->construction : nullptr;
+  if (now && now != drafted_ && !tray_->focus_parameters()) view_->view().setFocus();
+  drafted_ = now;
+}
+
 void MainWindow::build_panels() {
   ledger_ = new Ledger(session_, this);
   view_ = new ViewPane(session_, this);
-  session_.set_seen_from([this] { return view_->seen(); });
+  session_.tray().set_seen_from([this] { return view_->seen(); });
   tray_ = new Tray(session_, this);
   drawer_ = new Drawer(session_, this);
   notice_ = new NoticeBar(this);
   progress_ = new ProgressLine(keeper_.work(), this);
-  checking_ = new ProgressLine(session_.checks(), this);
-  evaluating_ = new ProgressLine(session_.evaluating(), this);
-  drafting_ = new ProgressLine(session_.drafting(), this);
-  growing_ = new ProgressLine(session_.growing(), this);
-  proposing_ = new ProgressLine(session_.proposing(), this);
-  surveying_ = new ProgressLine(session_.surveying(), this);
-  reporting_ = new ProgressLine(session_.reporting(), this);
+  checking_ = new ProgressLine(session_.checks().checking(), this);
+  evaluating_ = new ProgressLine(session_.document().evaluating(), this);
+  drafting_ = new ProgressLine(session_.tray().drafting(), this);
+  growing_ = new ProgressLine(session_.tray().growing(), this);
+  proposing_ = new ProgressLine(session_.desk().proposing(), this);
+  surveying_ = new ProgressLine(session_.checks().surveying(), this);
+  reporting_ = new ProgressLine(session_.checks().reporting(), this);
   writing_ = new ProgressLine(keeper_.output(), this);
   saving_ = new ProgressLine(keeper_.saving(), this);
   healing_ = new ProgressLine(keeper_.healing(), this);
@@ -187,15 +188,15 @@ void MainWindow::build_strip() {
   static_cast<QVBoxLayout*>(centralWidget()->layout())->insertWidget(0, strip);
 
   connect(frames_, &QComboBox::activated, this, [this](int index) {
-    session_.act(tr("Read in another frame"),
-                 with_reading_frame(session_.job(), frames_->itemData(index).toInt()),
-                 QStringLiteral("reading"));
+    session_.document().act(tr("Read in another frame"),
+                            with_reading_frame(session_.document().job(), frames_->itemData(index).toInt()),
+                            QStringLiteral("reading"));
   });
   connect(units_, &QComboBox::activated, this, [this](int index) {
-    Display display = session_.job().display;
+    Display display = session_.document().job().display;
     display.unit = index == 1 ? Unit::kInch : Unit::kMillimetre;
-    session_.act(tr("Show in %1").arg(units_->itemText(index)), with_display(session_.job(), display),
-                 QStringLiteral("unit"));
+    session_.document().act(tr("Show in %1").arg(units_->itemText(index)),
+                            with_display(session_.document().job(), display), QStringLiteral("unit"));
   });
   connect(styles_, &QComboBox::activated, this,
           [this](int index) { view_->set_style(static_cast<DisplayStyle>(index)); });
@@ -205,20 +206,20 @@ void MainWindow::refresh_frames() {
   refreshing_ = true;
   frames_->clear();
   const auto add = [&](int id) {
-    frames_->addItem(QString::fromStdString(reading_frame_name(session_.job(), id)), id);
+    frames_->addItem(QString::fromStdString(reading_frame_name(session_.document().job(), id)), id);
   };
   add(kReadPlaced);
   add(kReadDelivered);
-  for (const Entry& entry : session_.job().entries)
+  for (const Entry& entry : session_.document().job().entries)
     if (entry.is_frame() || entry.setup()) add(entry.id);
-  frames_->setCurrentIndex(std::max(0, frames_->findData(session_.job().reading_frame)));
-  units_->setCurrentIndex(session_.job().display.unit == Unit::kInch ? 1 : 0);
+  frames_->setCurrentIndex(std::max(0, frames_->findData(session_.document().job().reading_frame)));
+  units_->setCurrentIndex(session_.document().job().display.unit == Unit::kInch ? 1 : 0);
   refreshing_ = false;
 }
 
 void MainWindow::refresh() {
   refresh_frames();
-  const History& history = session_.history();
+  const History& history = session_.document().history();
   QAction* undo = actions_.find(QStringLiteral("edit.undo"));
   QAction* redo = actions_.find(QStringLiteral("edit.redo"));
   undo->setEnabled(history.can_undo());
@@ -227,8 +228,8 @@ void MainWindow::refresh() {
                                    : tr("Undo"));
   redo->setText(history.can_redo() ? tr("Redo: %1").arg(QString::fromStdString(history.redo_name()))
                                    : tr("Redo"));
-  const bool has_part = session_.part() != nullptr;
-  const bool has_draft = session_.draft().has_value();
+  const bool has_part = session_.document().part() != nullptr;
+  const bool has_draft = session_.tray().draft().has_value();
   for (QAction* action : actions_.all()) {
     const QString id = action->objectName();
     if (id.startsWith(QLatin1String("define.")) || id.startsWith(QLatin1String("orient.")) ||
@@ -238,12 +239,12 @@ void MainWindow::refresh() {
   }
   for (const char* id : {"tray.next", "tray.flip", "tray.quarter"})
     actions_.find(QLatin1String(id))->setEnabled(has_draft);
-  actions_.find(QStringLiteral("tray.keep"))->setEnabled(session_.can_keep());
-  actions_.find(QStringLiteral("tray.keep-again"))->setEnabled(session_.can_repeat());
-  actions_.find(QStringLiteral("tray.keep-on"))->setEnabled(session_.can_go_on());
+  actions_.find(QStringLiteral("tray.keep"))->setEnabled(session_.tray().can_keep());
+  actions_.find(QStringLiteral("tray.keep-again"))->setEnabled(session_.tray().can_repeat());
+  actions_.find(QStringLiteral("tray.keep-on"))->setEnabled(session_.tray().can_go_on());
   actions_.find(QStringLiteral("tray.drop"))
-      ->setEnabled(has_draft || !session_.picks().empty() || session_.opened_setup());
-  actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.picks().empty());
+      ->setEnabled(has_draft || !session_.tray().picks().empty() || session_.desk().opened_setup());
+  actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.tray().picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
   actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());
   for (const char* id :
@@ -251,14 +252,15 @@ void MainWindow::refresh() {
     actions_.find(QLatin1String(id))->setEnabled(has_part);
   for (const char* id : {"view.section-flip", "view.section-end"})
     actions_.find(QLatin1String(id))->setEnabled(view_->has_section());
-  actions_.find(QStringLiteral("view.all-bodies"))->setEnabled(!session_.isolated().empty());
-  actions_.find(QStringLiteral("view.isolate"))->setEnabled(!session_.picks().empty());
-  actions_.find(QStringLiteral("orient.collapse"))->setEnabled(session_.job().placement() != nullptr);
+  actions_.find(QStringLiteral("view.all-bodies"))->setEnabled(!session_.document().isolated().empty());
+  actions_.find(QStringLiteral("view.isolate"))->setEnabled(!session_.tray().picks().empty());
+  actions_.find(QStringLiteral("orient.collapse"))
+      ->setEnabled(session_.document().job().placement() != nullptr);
   actions_.find(QStringLiteral("hand-over.sheet"))
-      ->setEnabled(has_part && session_.holes() && session_.corners());
-  actions_.find(QStringLiteral("hand-over.hole-list"))->setEnabled(has_part && session_.holes());
+      ->setEnabled(has_part && session_.checks().holes() && session_.checks().corners());
+  actions_.find(QStringLiteral("hand-over.hole-list"))->setEnabled(has_part && session_.checks().holes());
   actions_.find(QStringLiteral("view.square"))
-      ->setEnabled(!session_.picks().empty() && session_.picks().back().given.direction);
+      ->setEnabled(!session_.tray().picks().empty() && session_.tray().picks().back().given.direction);
   setWindowTitle(keeper_.title() + QStringLiteral("[*] — True Anvil"));
   setWindowModified(!history.is_saved());
 }
@@ -271,14 +273,13 @@ void MainWindow::set_dark(bool dark) {
     actions_.find(QLatin1String(id))->setIcon(icon(QLatin1String(name), theme().ink));
   actions_.find(QStringLiteral("view.dark"))->setChecked(dark);
   view_->refresh_theme();
-  Q_EMIT session_.job_changed();
-  Q_EMIT session_.picks_changed();
+  session_.bus().announce(Change::kJob | Change::kPicks);
 }
 
 // --- opening, saving, leaving
 
 void MainWindow::leave_job(std::function<void()> then) {
-  if (session_.history().is_saved() || !session_.part()) return then();
+  if (session_.document().history().is_saved() || !session_.document().part()) return then();
   QMessageBox box(QMessageBox::Question, tr("Unsaved changes"),
                   tr("%1 has changes that are not saved.").arg(keeper_.title()), QMessageBox::NoButton, this);
   box.setObjectName(QStringLiteral("unsaved_changes"));
@@ -311,7 +312,8 @@ bool MainWindow::save_asked(std::function<void()> then) {
 
 // While nothing is open, Enter in a field ends what is typed there, and takes no offer.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
-  if (event->type() == QEvent::ShortcutOverride && qobject_cast<QLineEdit*>(watched) && !session_.draft()) {
+  if (event->type() == QEvent::ShortcutOverride && qobject_cast<QLineEdit*>(watched) &&
+      !session_.tray().draft()) {
     const int key = static_cast<QKeyEvent*>(event)->key();
     if (key == Qt::Key_Return || key == Qt::Key_Enter) {
       event->accept();
@@ -327,7 +329,8 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
   const bool plain = !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
   const bool number =
       text.size() == 1 && (text[0].isDigit() || text[0] == QLatin1Char('-') || text[0] == QLatin1Char('.'));
-  if (plain && number && (session_.draft() || session_.open_for_number())) return tray_->start_number(text);
+  if (plain && number && (session_.tray().draft() || session_.tray().open_for_number()))
+    return tray_->start_number(text);
   QMainWindow::keyPressEvent(event);
 }
 
@@ -383,16 +386,16 @@ void MainWindow::setup_sheets_asked() {
 // Corners along every tool plane are looked for behind the window; the pictures are taken when they are
 // there.
 void MainWindow::write_setup_sheets_to(const QString& path) {
-  if (!session_.holes()) return notice_->tell(tr("Holes are still being looked for: try again in a moment."));
+  if (!session_.checks().holes())
+    return notice_->tell(tr("Holes are still being looked for: try again in a moment."));
   using Sheets = Result<std::vector<SetupSheet>>;
-  session_.reporting().start<Sheets>(
+  session_.checks().reporting().start<Sheets>(
       tr("Making setup sheets"),
-      [job = session_.job(), evaluation = session_.evaluation(), holes = session_.holes(),
-       date = QDate::currentDate().toString(Qt::ISODate).toStdString()](const Progress& progress) {
-        return make_setup_sheets(job, evaluation, *holes, date, progress);
-      },
-      [this, path, began = session_.ticket()](const Sheets& sheets) {
-        if (began.job != session_.ticket().job)
+      [job = session_.document().job(), evaluation = session_.document().evaluation(),
+       holes = session_.checks().holes(), date = QDate::currentDate().toString(Qt::ISODate).toStdString()](
+          const Progress& progress) { return make_setup_sheets(job, evaluation, *holes, date, progress); },
+      [this, path, began = session_.document().ticket()](const Sheets& sheets) {
+        if (began.job != session_.document().ticket().job)
           return notice_->tell(
               tr("Another job was opened before its setup sheets were made: none were written."));
         if (!sheets) return notice_->tell(QString::fromStdString(sheets.error().sentence));

@@ -7,7 +7,7 @@
 #include "app/actions.h"
 #include "app/dialogs/preferences.h"
 #include "app/job_keeper.h"
-#include "app/session.h"
+#include "app/state/session.h"
 
 class QComboBox;
 
@@ -67,6 +67,7 @@ class MainWindow : public QMainWindow {
   void build_strip();
   void build_panels();
   void refresh();
+  void focus_draft();
   void refresh_frames();
   void tell_written(const Result<void>& written, const QString& path);
   void open_asked();
@@ -89,6 +90,7 @@ class MainWindow : public QMainWindow {
   Ledger* ledger_ = nullptr;
   ViewPane* view_ = nullptr;
   Tray* tray_ = nullptr;
+  const Construction* drafted_ = nullptr;  // what was being made when it was looked at last
   Drawer* drawer_ = nullptr;
   Finder* finder_ = nullptr;
   NoticeBar* notice_ = nullptr;

@@ -68,34 +68,36 @@ void MainWindow::build_job_actions() {
 }
 
 void MainWindow::build_edit_actions() {
-  actions_.add(QStringLiteral("edit.undo"), tr("Undo"), QKeySequence::Undo, [this] { session_.undo(); });
+  actions_.add(QStringLiteral("edit.undo"), tr("Undo"), QKeySequence::Undo,
+               [this] { session_.document().undo(); });
   actions_.add(QStringLiteral("edit.redo"), tr("Redo"), QKeySequence(QStringLiteral("Ctrl+Shift+Z")),
-               [this] { session_.redo(); });
+               [this] { session_.document().redo(); });
   actions_.add(QStringLiteral("tray.keep"), tr("Keep"), QKeySequence(Qt::Key_Return),
-               [this] { session_.keep(); });
+               [this] { session_.tray().keep(); });
   actions_.add(QStringLiteral("tray.keep-again"), tr("Keep, and once more from the same picks"),
                QKeySequence(QStringLiteral("Shift+Return")), [this] {
-                 session_.keep_and_repeat();
+                 session_.tray().keep_and_repeat();
                  tray_->focus_parameters();
                });
   actions_.add(QStringLiteral("tray.keep-on"), tr("Keep, and go on from the new point"),
                QKeySequence(QStringLiteral("Ctrl+Return")), [this] {
-                 session_.keep_and_go_on();
+                 session_.tray().keep_and_go_on();
                  tray_->focus_parameters();
                });
   actions_.add(QStringLiteral("tray.drop"), tr("Drop"), QKeySequence(Qt::Key_Escape),
                [this] { session_.drop(); });
   actions_.add(QStringLiteral("tray.next"), tr("Next solution"), QKeySequence(Qt::Key_N),
-               [this] { session_.next_solution(); });
+               [this] { session_.tray().next_solution(); });
   actions_.add(QStringLiteral("tray.quarter"), tr("Quarter turn of the frame"), QKeySequence(Qt::Key_Q),
-               [this] { session_.quarter_turn(); });
-  actions_.add(QStringLiteral("tray.flip"), tr("Flip"), QKeySequence(Qt::Key_F), [this] { session_.flip(); });
+               [this] { session_.tray().quarter_turn(); });
+  actions_.add(QStringLiteral("tray.flip"), tr("Flip"), QKeySequence(Qt::Key_F),
+               [this] { session_.tray().flip(); });
   actions_.add(QStringLiteral("tray.region"), tr("Tolerance of the picked region of a scan"),
                QKeySequence(Qt::Key_W), [this] {
-                 if (!tray_->focus_region()) Q_EMIT session_.told(tr("Pick a region of a scan first."));
+                 if (!tray_->focus_region()) Q_EMIT session_.bus().told(tr("Pick a region of a scan first."));
                });
   actions_.add(QStringLiteral("edit.unpick"), tr("Let go of the last pick"), QKeySequence(Qt::Key_Backspace),
-               [this] { session_.remove_last_pick(); });
+               [this] { session_.tray().remove_last_pick(); });
   actions_.add(QStringLiteral("edit.rename"), tr("Rename the entry"), QKeySequence(Qt::Key_F2), [this] {
     if (!drawer_->rename_current()) ledger_->rename_current();
   });
@@ -184,11 +186,12 @@ void MainWindow::build_display_actions() {
                      QKeySequence(QStringLiteral("Ctrl+Shift+B")), [this](bool on) { view_->set_plain(on); });
   add("view.isolate", tr("Look at the picked bodies alone"), "I", [this] {
     std::set<int> bodies;
-    for (const Pick& pick : session_.picks())
+    for (const Pick& pick : session_.tray().picks())
       if (const auto body = body_of(pick.reference)) bodies.insert(*body);
-    session_.isolate(std::move(bodies));
+    session_.document().isolate(std::move(bodies));
   });
-  add("view.all-bodies", tr("Look at all bodies again"), "Shift+I", [this] { session_.isolate({}); });
+  add("view.all-bodies", tr("Look at all bodies again"), "Shift+I",
+      [this] { session_.document().isolate({}); });
   add("view.keep", tr("Keep this view …"), "Ctrl+Shift+K", [this] { keep_view_asked(); });
   constexpr double kStep_deg = 15, kQuarter_deg = 90;
   const std::tuple<const char*, const char*, double, double, double> turns[] = {{"left", "Left", -1, 0, 0},
@@ -216,17 +219,19 @@ void MainWindow::build_display_actions() {
 void MainWindow::build_construction_actions() {
   actions_.add(QStringLiteral("orient.seats"), tr("Suggest seats"),
                QKeySequence(QStringLiteral("Ctrl+Shift+P")), [this] {
-                 session_.clear_picks();
-                 session_.suggest_seats();
+                 session_.tray().clear_picks();
+                 session_.checks().suggest_seats();
                });
   actions_.add(QStringLiteral("orient.collapse"), tr("Make the placement one step"), {}, [this] {
-    session_.act(tr("Collapse the placement"),
-                 with_collapsed_placement(session_.job(), session_.evaluation().placement));
+    session_.document().act(
+        tr("Collapse the placement"),
+        with_collapsed_placement(session_.document().job(), session_.document().evaluation().placement));
   });
   for (const Construction& construction : constructions()) {
     if (construction.roles.empty() && construction.id == "place.quarter-turn") continue;
     const QString id = room_of(construction) + QString::fromStdString(construction.id);
-    actions_.add(id, menu_text(construction), {}, [this, name = construction.id] { session_.start(name); });
+    actions_.add(id, menu_text(construction), {},
+                 [this, name = construction.id] { session_.tray().start(name); });
   }
   const std::tuple<const char*, const char*, const char*> turns[] = {
       {"X", "forward", "Ctrl+Alt+X"}, {"X", "backward", "Ctrl+Alt+Shift+X"},
@@ -241,7 +246,8 @@ void MainWindow::build_construction_actions() {
                    Recipe step;
                    step.construction = "place.quarter-turn";
                    step.parameters = {{"about", about}, {"sense", sense}};
-                   session_.act(tr("Quarter turn"), with_placement_step(session_.job(), step));
+                   session_.document().act(tr("Quarter turn"),
+                                           with_placement_step(session_.document().job(), step));
                  });
   }
 }
@@ -261,11 +267,13 @@ void MainWindow::build_hand_over_actions() {
     if (!path.isEmpty()) write_hole_list_to(path);
   });
   actions_.add(
-      QStringLiteral("hand-over.drill-drawing"), tr("Drill drawing along the tool axis …"), {},
-      [this] { drill_drawing_asked(active_tool_plane(session_.job(), session_.evaluation()).Direction()); });
+      QStringLiteral("hand-over.drill-drawing"), tr("Drill drawing along the tool axis …"), {}, [this] {
+        drill_drawing_asked(
+            active_tool_plane(session_.document().job(), session_.document().evaluation()).Direction());
+      });
   actions_.add(QStringLiteral("hand-over.drill-drawing-pick"), tr("Drill drawing along the pick …"), {},
                [this] {
-                 const auto& picks = session_.picks();
+                 const auto& picks = session_.tray().picks();
                  drill_drawing_asked(picks.empty() ? std::nullopt : picks.front().given.direction);
                });
   actions_.add(QStringLiteral("hand-over.sheet"), tr("Setup sheet as PDF …"),
@@ -311,31 +319,33 @@ void MainWindow::build_hand_over_actions() {
 std::vector<Findable> MainWindow::named_picks() {
   std::vector<Findable> named;
   const auto add = [&](const QString& name, const Reference& reference) {
-    named.push_back({tr("Pick %1").arg(name), {}, [this, reference] { session_.add_pick(reference); }});
+    named.push_back(
+        {tr("Pick %1").arg(name), {}, [this, reference] { session_.tray().add_pick(reference); }});
   };
-  for (const Entry& entry : session_.job().entries)
+  for (const Entry& entry : session_.document().job().entries)
     if ((entry.datum() && entry.datum()->makes != Makes::kMeasurement) || entry.setup())
-      for (const EntryReference& reference : pickable(session_.evaluation(), entry.id))
-        add(QString::fromStdString(pick_name(session_.job(), reference)), {reference, {}});
+      for (const EntryReference& reference : pickable(session_.document().evaluation(), entry.id))
+        add(QString::fromStdString(pick_name(session_.document().job(), reference)), {reference, {}});
   add(tr("Part as placed"), {EntryReference{kReadPlaced}, {}});
   add(tr("Part as delivered"), {EntryReference{kReadDelivered}, {}});
-  if (session_.part() && session_.holes())
-    for (const Hole& hole : session_.holes()->holes)
+  if (session_.document().part() && session_.checks().holes())
+    for (const Hole& hole : session_.checks().holes()->holes)
       if (!hole.faces.empty())
-        named.push_back({tr("Pick %1").arg(tr("hole %1").arg(QString::fromStdString(hole.name))),
-                         {},
-                         [this, part = session_.part(), face = hole.faces.front()] {
-                           if (same_geometry(part, session_.part()))
-                             session_.add_pick({session_.describe(TopologyKind::kFace, face), {}});
-                         }});
+        named.push_back(
+            {tr("Pick %1").arg(tr("hole %1").arg(QString::fromStdString(hole.name))),
+             {},
+             [this, part = session_.document().part(), face = hole.faces.front()] {
+               if (same_geometry(part, session_.document().part()))
+                 session_.tray().add_pick({session_.document().describe(TopologyKind::kFace, face), {}});
+             }});
   return named;
 }
 
 void MainWindow::build_setup_actions() {
   actions_.add(QStringLiteral("define.setup"), tr("Setup on a frame"),
-               QKeySequence(QStringLiteral("Ctrl+Shift+U")), [this] { session_.keep_as_setup(); });
+               QKeySequence(QStringLiteral("Ctrl+Shift+U")), [this] { session_.desk().keep_as_setup(); });
   actions_.add(QStringLiteral("define.tool-plane"), tr("Tool plane on a frame"),
-               QKeySequence(QStringLiteral("Ctrl+T")), [this] { session_.keep_as_tool_plane(); });
+               QKeySequence(QStringLiteral("Ctrl+T")), [this] { session_.desk().keep_as_tool_plane(); });
 }
 
 void MainWindow::build_menus() {

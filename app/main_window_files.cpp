@@ -54,10 +54,10 @@ void MainWindow::compare_asked() {
 void MainWindow::compare_with(const QString& path) {
   const auto text = read_file(path.toStdString());
   const auto list =
-      text ? parse_hole_list(*text, session_.job().display.unit) : Result<HoleList>(refuse(text));
+      text ? parse_hole_list(*text, session_.document().job().display.unit) : Result<HoleList>(refuse(text));
   const QString name = QFileInfo(path).fileName();
   if (!list) return notice_->tell(tr("%1: %2").arg(name, QString::fromStdString(list.error().sentence)));
-  session_.compare_with(name, *list);
+  session_.checks().compare_with(name, *list);
   drawer_->open(Drawer::Table::kComparison);
 }
 
@@ -75,21 +75,22 @@ void MainWindow::drill_drawing_asked(const std::optional<gp_Dir>& towards_eye) {
 }
 
 void MainWindow::write_drill_drawing_to(const QString& path, const gp_Dir& towards_eye) {
-  if (!session_.holes()) return notice_->tell(tr("Holes are still being looked for: try again in a moment."));
+  if (!session_.checks().holes())
+    return notice_->tell(tr("Holes are still being looked for: try again in a moment."));
   DrillView view;
   view.towards_eye = towards_eye;
-  view.placement = session_.evaluation().placement;
-  view.frame = session_.frame();
-  view.frame_name = reading_frame_name(session_.job(), session_.job().reading_frame);
-  view.part_name = session_.part()->source().file_name;
-  view.display = session_.job().display;
-  session_.reporting().start<Result<Drawing>>(
+  view.placement = session_.document().evaluation().placement;
+  view.frame = session_.document().frame();
+  view.frame_name = reading_frame_name(session_.document().job(), session_.document().job().reading_frame);
+  view.part_name = session_.document().part()->source().file_name;
+  view.display = session_.document().job().display;
+  session_.checks().reporting().start<Result<Drawing>>(
       tr("Drawing the holes"),
-      [part = session_.part(), holes = session_.holes(), view](const Progress& progress) {
+      [part = session_.document().part(), holes = session_.checks().holes(), view](const Progress& progress) {
         return drill_drawing(*part, *holes, view, progress);
       },
-      [this, path, began = session_.ticket()](const Result<Drawing>& drawing) {
-        if (began.job != session_.ticket().job)
+      [this, path, began = session_.document().ticket()](const Result<Drawing>& drawing) {
+        if (began.job != session_.document().ticket().job)
           return notice_->tell(tr("Another job was opened before its drawing was made: none was written."));
         tell_written(drawing ? write_drawing(*drawing, path) : Result<void>(refuse(drawing)), path);
       });
@@ -111,16 +112,16 @@ void MainWindow::export_asked() {
 }
 
 void MainWindow::heal_asked() {
-  if (!session_.part()) return;
+  if (!session_.document().part()) return;
   HealOptions start;
-  if (const Entry* healing = session_.job().healing()) start = healing->healing()->options;
+  if (const Entry* healing = session_.document().job().healing()) start = healing->healing()->options;
   HealForm form(start, this);
   if (form.exec() == QDialog::Accepted) keeper_.heal(form.options());
 }
 
 // A factor beyond what the file's own unit says: "25.4", "1/25.4".
 void MainWindow::scale_asked() {
-  const Entry* entry = session_.job().first_part();
+  const Entry* entry = session_.document().job().first_part();
   if (!entry) return;
   const auto& sources = entry->part()->sources;
   size_t index = 0;
@@ -150,12 +151,12 @@ void MainWindow::scale_asked() {
 
 void MainWindow::keep_view_asked() {
   bool given = false;
-  const QString proposed = tr("View %1").arg(session_.job().views.size() + 1);
+  const QString proposed = tr("View %1").arg(session_.document().job().views.size() + 1);
   const QString name =
       QInputDialog::getText(this, tr("Keep this view"), tr("Name"), QLineEdit::Normal, proposed, &given);
   if (given && !name.trimmed().isEmpty())
-    session_.act(tr("Keep a view"),
-                 with_view(session_.job(), view_->present_view(name.trimmed().toStdString())));
+    session_.document().act(tr("Keep a view"), with_view(session_.document().job(),
+                                                         view_->present_view(name.trimmed().toStdString())));
 }
 
 void MainWindow::fill_recent(QMenu* menu) {
@@ -171,11 +172,11 @@ void MainWindow::fill_recent(QMenu* menu) {
 
 void MainWindow::fill_kept_views(QMenu* menu) {
   menu->clear();
-  for (const KeptView& kept : session_.job().views) {
+  for (const KeptView& kept : session_.document().job().views) {
     QMenu* one = menu->addMenu(QString::fromStdString(kept.name));
     one->addAction(tr("Look"), this, [this, kept] { view_->go_to(kept); });
     one->addAction(tr("Forget"), this, [this, kept] {
-      session_.act(tr("Forget a view"), without_view(session_.job(), kept.name));
+      session_.document().act(tr("Forget a view"), without_view(session_.document().job(), kept.name));
     });
   }
   if (menu->isEmpty()) menu->addAction(tr("No view kept yet"))->setEnabled(false);
@@ -185,11 +186,11 @@ void MainWindow::apply(const Preferences& preferences) {
   if (preferences.dark != actions_.find(QStringLiteral("view.dark"))->isChecked()) set_dark(preferences.dark);
   view_->view().set_buttons(preferences.right_button_turns ? OccView::Buttons::kRightTurns
                                                            : OccView::Buttons::kMiddleTurns);
-  Display display = session_.job().display;
+  Display display = session_.document().job().display;
   if (display.decimals == preferences.decimals) return;
   display.decimals = preferences.decimals;
-  session_.act(tr("Show %1 decimals").arg(preferences.decimals), with_display(session_.job(), display),
-               QStringLiteral("decimals"));
+  session_.document().act(tr("Show %1 decimals").arg(preferences.decimals),
+                          with_display(session_.document().job(), display), QStringLiteral("decimals"));
 }
 
 }  // namespace anvil::app

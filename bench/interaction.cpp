@@ -24,7 +24,8 @@ void tell(const char* what, std::vector<double> seconds) {
 void save(MeasuredWindow& measured, const QString& path) {
   app::JobKeeper& keeper = measured.window().keeper();
   keeper.save_to(path);
-  measured.wait([&] { return measured.session().history().is_saved() && !keeper.output().is_busy(); });
+  measured.wait(
+      [&] { return measured.session().document().history().is_saved() && !keeper.output().is_busy(); });
 }
 
 void hover(MeasuredWindow& measured) {
@@ -69,7 +70,8 @@ int main(int argc, char** argv) {
   std::printf("import     %.2f s to a pickable picture, %.2f s until checked and mended\n", pictured,
               imported);
   const app::Session& session = measured.session();
-  measured.wait([&] { return session.holes() && session.corners() && session.soundness(); });
+  measured.wait(
+      [&] { return session.checks().holes() && session.checks().corners() && session.checks().soundness(); });
   hover(measured);
   turn(measured);
   const QTemporaryDir folder;

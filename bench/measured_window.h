@@ -31,7 +31,8 @@ class MeasuredWindow {
     quiet_kernel();
     app::apply_theme(*static_cast<QApplication*>(QCoreApplication::instance()), app::Theme::light());
     window_ = std::make_unique<app::MainWindow>();
-    QObject::connect(&session(), &app::Session::part_changed, &window(), [this] {
+    QObject::connect(&session().bus(), &app::ChangeBus::changed, &window(), [this](app::Changes what) {
+      if (!(what & app::Change::kPart)) return;
       there_ = true;
       if (std::getenv("TRUE_ANVIL_PHASES")) std::fprintf(stderr, "part there %.3f\n", seconds_since(asked_));
     });

@@ -97,7 +97,7 @@ Result<int> orient(const Common& common, const OrientRequest& request) {
   wanted.file = request.out;
   wanted.placement = motion * input->evaluation.placement;
   wanted.options.unit = common.unit == Unit::kInch ? "INCH" : "MM";
-  auto written = export_part(*input->part, wanted, terminal_progress());
+  auto written = export_part(*in_chosen_colours(input->part, input->job), wanted, terminal_progress());
   if (!written) return refuse(written);
   return common.json ? print(written_json(request.out, "STEP", common.unit, *written)) : kDone;
 }
@@ -114,7 +114,7 @@ Result<int> convert(const Common& common, const std::string& out) {
   wanted.format = format->id;
   wanted.placement = input->evaluation.placement;
   wanted.options.unit = common.unit == Unit::kInch ? "INCH" : "MM";
-  auto written = export_part(*input->part, wanted, terminal_progress());
+  auto written = export_part(*in_chosen_colours(input->part, input->job), wanted, terminal_progress());
   if (!written) return refuse(written);
   return common.json ? print(written_json(out, format->name, common.unit, *written)) : kDone;
 }

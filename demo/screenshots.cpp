@@ -56,15 +56,18 @@ class Photographer {
   void wait(const std::function<bool()>& done) {
     QElapsedTimer clock;
     clock.start();
-    while ((!done() || session().evaluating().is_busy()) && clock.elapsed() < 60000)
+    while ((!done() || session().document().evaluating().is_busy()) && clock.elapsed() < 60000)
       QApplication::processEvents(QEventLoop::AllEvents, 20);
     for (int i = 0; i < 12; ++i) QApplication::processEvents(QEventLoop::AllEvents, 20);
   }
 
   bool open(const char* name) {
     window_.keeper().open(demo_ + QLatin1Char('/') + QLatin1String(name));
-    wait([&] { return !window_.keeper().work().is_busy() && session().part() && session().corners(); });
-    return session().corners() != nullptr;
+    wait([&] {
+      return !window_.keeper().work().is_busy() && session().document().part() &&
+             session().checks().corners();
+    });
+    return session().checks().corners() != nullptr;
   }
 
   void shoot(const char* name) {
@@ -75,7 +78,7 @@ class Photographer {
 
   // Picks what is under the pointer at a point given in the reading frame.
   void pick(double x, double y, double z) {
-    const gp_Ax2 frame = session().frame();
+    const gp_Ax2 frame = session().document().frame();
     const gp_Pnt at = frame.Location().Translated(
         gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y + gp_Vec(frame.Direction()) * z);
     const auto screen = window_.view_pane().view().to_screen(at);
@@ -84,13 +87,13 @@ class Photographer {
       good_ = false;
       return;
     }
-    session().add_pick(found.front().reference);
+    session().tray().add_pick(found.front().reference);
   }
 
   void choose(const char* construction) {
-    for (size_t i = 0; i < session().offers().size(); ++i)
-      if (session().offers()[i].construction->id == construction)
-        return session().choose(static_cast<int>(i));
+    for (size_t i = 0; i < session().tray().offers().size(); ++i)
+      if (session().tray().offers()[i].construction->id == construction)
+        return session().tray().choose(static_cast<int>(i));
     good_ = false;
   }
 
@@ -101,9 +104,9 @@ class Photographer {
     pick(150, 90, -11);
     window_.view_pane().look_from(ViewPane::Side::kIso);
     wait([] { return true; });
-    session().preview(0);
+    session().tray().preview(0);
     shoot("offers");
-    session().clear_picks();
+    session().tray().clear_picks();
   }
 
   void frame() {
@@ -112,7 +115,7 @@ class Photographer {
     choose("frame.two-lines");
     shoot("frame");
     session().drop();
-    session().clear_picks();
+    session().tray().clear_picks();
   }
 
   void select_row(Drawer::Table table, int row) {
@@ -122,28 +125,30 @@ class Photographer {
 
   // The cutters of the list, one of them in mind, and what it leaves.
   void corners() {
-    Inspection inspection = session().job().inspection;
+    Inspection inspection = session().document().job().inspection;
     if (auto cutters = read_cutters(demo::cutters_csv())) inspection.cutters = std::move(*cutters);
-    session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
-    wait([&] { return session().judged_cutters() && !session().judged_cutters()->empty(); });
+    session().document().act(QStringLiteral("Cutters"),
+                             with_inspection(session().document().job(), inspection));
+    wait(
+        [&] { return session().checks().judged_cutters() && !session().checks().judged_cutters()->empty(); });
     window_.drawer().open(Drawer::Table::kCorners);
-    wait([&] { return session().corners() != nullptr; });
-    session().think_of_cutter(8.0);
+    wait([&] { return session().checks().corners() != nullptr; });
+    session().checks().think_of_cutter(8.0);
     auto* diameter = window_.findChild<QLineEdit*>(QStringLiteral("drawer.cutter-diameter"));
     diameter->setText(QStringLiteral("8"));
     Q_EMIT diameter->editingFinished();
-    wait([&] { return session().left() && !session().leaving().is_busy(); });
+    wait([&] { return session().checks().left() && !session().checks().leaving().is_busy(); });
     window_.view_pane().look_from(ViewPane::Side::kIso);
     select_row(Drawer::Table::kCorners, 0);
     shoot("corners");
-    session().show_faces({});
-    session().show_passage(std::nullopt);
+    session().checks().show_faces({});
+    session().checks().show_passage(std::nullopt);
   }
 
   // The list in the coordinates of the file.
   void comparison() {
     if (!open("saddle-plate.step")) return;
-    wait([&] { return session().holes() != nullptr; });
+    wait([&] { return session().checks().holes() != nullptr; });
     window_.compare_with(demo_ + QStringLiteral("/saddle-plate-holes.csv"));
     window_.view_pane().look_from(ViewPane::Side::kFront);
     shoot("comparison");
@@ -164,36 +169,36 @@ class Photographer {
     window_.set_dark(false);
     window_.drawer().close_tables();
     window_.write_drill_drawing_to(out_ + QStringLiteral("/drill-drawing.pdf"),
-                                   session().frame().Direction());
-    wait([&] { return !session().reporting().is_busy(); });
+                                   session().document().frame().Direction());
+    wait([&] { return !session().checks().reporting().is_busy(); });
   }
 
   void seats() {
     if (!open("saddle-plate.step")) return;
-    session().suggest_seats();
-    session().preview_seat(0);
+    session().checks().suggest_seats();
+    session().checks().preview_seat(0);
     shoot("seats");
-    session().take_seat(0);
+    session().checks().take_seat(0);
   }
 
   void section() {
     window_.view_pane().look_from(ViewPane::Side::kIso);
-    for (size_t i = 0; i < session().part()->topology().faces.size(); ++i) {
-      const Given side =
-          given_by_face(*session().part(), static_cast<int>(i), session().evaluation().placement);
+    for (size_t i = 0; i < session().document().part()->topology().faces.size(); ++i) {
+      const Given side = given_by_face(*session().document().part(), static_cast<int>(i),
+                                       session().document().evaluation().placement);
       if (!side.plane || !side.plane->Axis().Direction().IsEqual(gp_Dir(0, -1, 0), 1e-6) ||
           side.surface->kind != SurfaceKind::kPlane)
         continue;
-      session().add_pick(
-          {describe(*session().part(), session().part_entry(), TopologyKind::kFace, static_cast<int>(i)),
-           {}});
+      session().tray().add_pick({describe(*session().document().part(), session().document().part_entry(),
+                                          TopologyKind::kFace, static_cast<int>(i)),
+                                 {}});
       break;
     }
     window_.view_pane().begin_section();
     window_.view_pane().set_section_offset(-28);
-    session().clear_picks();
+    session().tray().clear_picks();
     window_.view_pane().show_box(true);
-    wait([&] { return session().box().has_value(); });
+    wait([&] { return session().checks().box().has_value(); });
     shoot("section");
     window_.view_pane().show_box(false);
     window_.view_pane().end_section();
@@ -202,24 +207,25 @@ class Photographer {
   void bodies() {
     window_.keeper().add_part(demo_ + QStringLiteral("/declination-housing.step"));
     wait([&] {
-      return !window_.keeper().work().is_busy() && session().part()->bodies().size() == 2 &&
-             session().corners();
+      return !window_.keeper().work().is_busy() && session().document().part()->bodies().size() == 2 &&
+             session().checks().corners();
     });
-    const gp_Trsf& placement = session().evaluation().placement;
-    const Box first = exact_box(session().part()->bodies()[0].shape, placement),
-              second = exact_box(session().part()->bodies()[1].shape, placement);
+    const gp_Trsf& placement = session().document().evaluation().placement;
+    const Box first = exact_box(session().document().part()->bodies()[0].shape, placement),
+              second = exact_box(session().document().part()->bodies()[1].shape, placement);
     Recipe beside;
     beside.construction = "place.move-by";
     beside.bodies = {1};
     beside.parameters = {{"dx", format_plain(first.max.X() + 25 - second.min.X())},
                          {"dy", format_plain(first.min.Y() - second.min.Y())},
                          {"dz", format_plain(first.min.Z() - second.min.Z())}};
-    session().act(QStringLiteral("place"), with_placement_step(session().job(), beside));
-    wait([&] { return session().corners() != nullptr; });
+    session().document().act(QStringLiteral("place"),
+                             with_placement_step(session().document().job(), beside));
+    wait([&] { return session().checks().corners() != nullptr; });
     BodySetting setting;
     setting.colour = Colour{0.35, 0.55, 0.75};
     setting.transparency = 0.5;
-    session().act(QStringLiteral("colour"), with_body(session().job(), 1, setting));
+    session().document().act(QStringLiteral("colour"), with_body(session().document().job(), 1, setting));
     window_.view_pane().look_from(ViewPane::Side::kIso);
     shoot("bodies");
   }
@@ -227,7 +233,7 @@ class Photographer {
   void soundness() {
     if (!open("torn-bracket.step")) return;
     window_.drawer().open(Drawer::Table::kSoundness);
-    wait([&] { return session().soundness() != nullptr; });
+    wait([&] { return session().checks().soundness() != nullptr; });
     select_row(Drawer::Table::kSoundness, 1);
     shoot("soundness");
     window_.drawer().close_tables();
@@ -236,17 +242,17 @@ class Photographer {
   // The housing on its seat, OP10 on its top, tool planes as proposed, on the cradle.
   void setups() {
     if (!open("declination-housing.step")) return;
-    wait([&] { return session().holes() != nullptr; });
+    wait([&] { return session().checks().holes() != nullptr; });
     window_.view_pane().set_style(DisplayStyle::kShadedWithEdges);
     window_.findChild<QComboBox*>(QStringLiteral("display_style"))->setCurrentIndex(0);
-    session().suggest_seats();
-    session().take_seat(0);
+    session().checks().suggest_seats();
+    session().checks().take_seat(0);
     window_.view_pane().look_from(ViewPane::Side::kIso);
     pick(0, -44, 80);
     choose("frame.on-face");
-    session().keep_as_setup();
-    wait([&] { return session().corners() != nullptr && session().holes() != nullptr; });
-    const Setup* setup = session().opened_setup();
+    session().desk().keep_as_setup();
+    wait([&] { return session().checks().corners() != nullptr && session().checks().holes() != nullptr; });
+    const Setup* setup = session().desk().opened_setup();
     if (!setup) {
       good_ = false;
       return;
@@ -254,33 +260,33 @@ class Photographer {
     Setup on = *setup;
     on.machine = "cradle-ac";
     on.stock.kind = Stock::Kind::kAllowance;
-    Job job = session().job();
+    Job job = session().document().job();
     for (const Machine& machine : shipped_machines())
       if (machine.id == on.machine) job = with_machine(std::move(job), machine);
-    session().act(QStringLiteral("setup"),
-                  with_setup_changed(std::move(job), session().opened_setup_id(), on));
-    session().propose_planes();
-    wait([&] { return session().proposals() != nullptr; });
-    session().point_at_proposal(1);
+    session().document().act(QStringLiteral("setup"),
+                             with_setup_changed(std::move(job), session().desk().opened_setup_id(), on));
+    session().desk().propose_planes();
+    wait([&] { return session().desk().proposals() != nullptr; });
+    session().desk().point_at_proposal(1);
     shoot("proposals");
-    std::vector<int> all(session().proposals()->axes.size());
+    std::vector<int> all(session().desk().proposals()->axes.size());
     for (size_t i = 0; i < all.size(); ++i) all[i] = static_cast<int>(i);
-    session().keep_proposals(all);
+    session().desk().keep_proposals(all);
     window_.view_pane().look_from(ViewPane::Side::kIso);
     shoot("setup");
-    session().activate_plane(session().opened_setup_id(), 2);
+    session().desk().activate_plane(session().desk().opened_setup_id(), 2);
     QElapsedTimer clock;
     clock.start();
-    wait([&] { return clock.elapsed() > 1200 && session().corners() != nullptr; });
+    wait([&] { return clock.elapsed() > 1200 && session().checks().corners() != nullptr; });
     shoot("tool-plane");
     window_.drawer().open(Drawer::Table::kOffsets);
     shoot("offsets");
     window_.drawer().open(Drawer::Table::kPlanes);
-    wait([&] { return session().survey() != nullptr; });
+    wait([&] { return session().checks().survey() != nullptr; });
     shoot("planes");
     window_.drawer().close_tables();
     window_.write_setup_sheets_to(out_ + QStringLiteral("/setup-sheets.pdf"));
-    wait([&] { return !session().reporting().is_busy(); });
+    wait([&] { return !session().checks().reporting().is_busy(); });
     window_.keeper().discard_safety_copy();
   }
 
@@ -289,7 +295,7 @@ class Photographer {
     good_ = good_ && open("counterweight-scan.stl");
     const gp_Trsf from_drawing = demo::counterweight_scan().placement;
     const auto pick_drawn = [&](const gp_Pnt& drawn) {
-      const gp_Pnt at = drawn.Transformed(session().evaluation().placement * from_drawing);
+      const gp_Pnt at = drawn.Transformed(session().document().evaluation().placement * from_drawing);
       pick(at.X(), at.Y(), at.Z());
     };
     const gp_Dir below = gp_Dir(0, 0, -1).Transformed(from_drawing);
@@ -297,13 +303,13 @@ class Photographer {
     window_.view_pane().fit();
     pick_drawn({-28, 0, 0});
     choose("place.face-down");
-    session().keep();
+    session().tray().keep();
     wait([] { return true; });
     window_.view_pane().look_from(ViewPane::Side::kIso);
     pick_drawn({-45, 0, 20});
     pick_drawn({54, 0, 20});
     shoot("scan");
-    session().clear_picks();
+    session().tray().clear_picks();
   }
 
   QString demo_, out_;

@@ -73,8 +73,9 @@ ControlPanel::ControlPanel(Session& session, QWidget* parent) : QDialog(parent),
     refresh();
   });
   connect(&client_, &ControlClient::trouble, this, [this](const QString& sentence) { tell(sentence, true); });
-  connect(&session_, &Session::job_changed, this, &ControlPanel::refresh);
-  connect(&session_, &Session::picks_changed, this, &ControlPanel::refresh);
+  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    if (what & (Change::kJob | Change::kPicks)) refresh();
+  });
   refresh();
 }
 
@@ -131,7 +132,8 @@ void ControlPanel::tell(const QString& text, bool bad) {
 }
 
 Result<SetupOnMachine> ControlPanel::in_use() const {
-  return setup_on_machine(session_.job(), session_.evaluation(), session_.setup_in_use());
+  return setup_on_machine(session_.document().job(), session_.document().evaluation(),
+                          session_.desk().setup_in_use());
 }
 
 void ControlPanel::refresh() {
@@ -140,7 +142,7 @@ void ControlPanel::refresh() {
   connect_->setText(on ? tr("Leave") : tr("Connect"));
   port_->setEnabled(!on);
   for (QPushButton* button : {send_, read_, go_}) button->setEnabled(free && in_use());
-  const bool faces = std::any_of(session_.picks().begin(), session_.picks().end(),
+  const bool faces = std::any_of(session_.tray().picks().begin(), session_.tray().picks().end(),
                                  [](const Pick& p) { return p.given.surface.has_value(); });
   probe_->setEnabled(free && faces && in_use());
   if (probed_) static_cast<void>(is_still_so());
@@ -158,7 +160,7 @@ void ControlPanel::show_offsets() {
   table_->setRowCount(static_cast<int>(use->offsets.size()));
   for (int row = 0; row < table_->rowCount(); ++row) {
     const IndexedOffset& o = use->offsets[static_cast<size_t>(row)];
-    const QString here = point_words(o.in_machine, session_.job().display);
+    const QString here = point_words(o.in_machine, session_.document().job().display);
     // What was read is of use only as long as what it is compared with stays.
     const bool same = table_->item(row, kSent) && table_->item(row, kSent)->text() == here;
     table_->setItem(row, kPlane, new QTableWidgetItem(told(o.plane)));
@@ -174,7 +176,7 @@ void ControlPanel::send_offsets() {
   const auto use = in_use();
   if (!use) return tell(told(use.error().sentence), true);
   const QString program = told(offsets_program(use->entry->name, *use->machine, use->place, use->offsets,
-                                               session_.job().display.unit));
+                                               session_.document().job().display.unit));
   QStringList lines = program.split(QLatin1Char('\n'), Qt::SkipEmptyParts);
   lines.prepend(QStringLiteral("PROGRAM %1").arg(lines.size()));
   tell(tr("Sending …"));
@@ -212,10 +214,10 @@ void ControlPanel::mark_read_as_old() {
 void ControlPanel::take_offset(int row, const IndexedOffset& sent, const gp_Pnt& read) {
   if (row >= table_->rowCount()) return;
   const double off = read.Distance(sent.in_machine);
-  auto* difference =
-      new QTableWidgetItem(off <= kSame_mm ? tr("✓ same") : told(format_length(off, session_.job().display)));
+  auto* difference = new QTableWidgetItem(
+      off <= kSame_mm ? tr("✓ same") : told(format_length(off, session_.document().job().display)));
   if (off > kSame_mm) difference->setForeground(theme().does_not_fit);
-  table_->setItem(row, kRead, new QTableWidgetItem(point_words(read, session_.job().display)));
+  table_->setItem(row, kRead, new QTableWidgetItem(point_words(read, session_.document().job().display)));
   table_->setItem(row, kDifference, difference);
 }
 
@@ -259,7 +261,7 @@ void ControlPanel::read_back() {
 void ControlPanel::go_to_plane() {
   const auto use = in_use();
   if (!use) return tell(told(use.error().sentence), true);
-  const auto plane = static_cast<size_t>(std::max(0, session_.job().tool_plane));
+  const auto plane = static_cast<size_t>(std::max(0, session_.document().job().tool_plane));
   const std::string name = plane < use->value->planes.size() ? use->value->planes[plane].name : "";
   const IndexedOffset* offset = use->offset_of(plane);
   if (!offset) return tell(tr("%1 is not reached on this machine.").arg(told(name)), true);
@@ -290,9 +292,10 @@ bool ControlPanel::Began::operator==(const Began& other) const {
 
 std::optional<ControlPanel::Began> ControlPanel::now() const {
   const auto use = in_use();
-  if (!use || !session_.part()) return std::nullopt;
-  return Began{session_.ticket().job, session_.part(), use->entry->id,
-               use->place.from_setup() * into_frame(use->value->frame) * session_.evaluation().placement};
+  if (!use || !session_.document().part()) return std::nullopt;
+  return Began{
+      session_.document().ticket().job, session_.document().part(), use->entry->id,
+      use->place.from_setup() * into_frame(use->value->frame) * session_.document().evaluation().placement};
 }
 
 void ControlPanel::stop_probing(const QString& why) {
@@ -313,16 +316,17 @@ bool ControlPanel::is_still_so() {
 
 void ControlPanel::probe_picks() {
   const auto use = in_use();
-  if (!use || !session_.part()) return tell(use ? tr("There is no part.") : told(use.error().sentence), true);
+  if (!use || !session_.document().part())
+    return tell(use ? tr("There is no part.") : told(use.error().sentence), true);
   stop_probing({});
   began_ = now();
-  for (const Pick& pick : session_.picks()) {
+  for (const Pick& pick : session_.tray().picks()) {
     const auto* face = std::get_if<TopologyReference>(&pick.reference.target);
     if (!face || face->kind != TopologyKind::kFace) continue;
-    const auto found = located_pick(session_.evaluation(), pick.reference);
-    const auto moves =
-        found ? probe_moves(*session_.part(), found->index, began_->lies, touches_per_face_->value())
-              : Result<std::vector<ProbeMove>>(refuse(found));
+    const auto found = located_pick(session_.document().evaluation(), pick.reference);
+    const auto moves = found ? probe_moves(*session_.document().part(), found->index, began_->lies,
+                                           touches_per_face_->value())
+                             : Result<std::vector<ProbeMove>>(refuse(found));
     if (!moves) return tell(pick.text + QStringLiteral(": ") + told(moves.error().sentence), true);
     moves_.insert(moves_.end(), moves->begin(), moves->end());
   }
@@ -375,7 +379,7 @@ void ControlPanel::show_probed() {
     return tell(told(place.error().sentence), true);
   }
   probed_ = std::move(*place);
-  const Display& d = session_.job().display;
+  const Display& d = session_.document().job().display;
   const auto use = in_use();
   const gp_Pnt zero = use ? use->place.zero.Transformed(probed_->motion) : gp_Pnt();
   gp_Vec axis;
@@ -395,8 +399,9 @@ void ControlPanel::show_probed() {
 void ControlPanel::keep_as_frame() {
   if (probed_ && !is_still_so()) return refresh();
   if (!probed_ || touched_.size() < 3) return tell(tr("A frame wants three touches or more."), true);
-  Job next = with_probed_frame(session_.job(), session_.evaluation(), probed_->contacts, touched_);
-  session_.act(tr("Keep what was probed"), std::move(next));
+  Job next = with_probed_frame(session_.document().job(), session_.document().evaluation(), probed_->contacts,
+                               touched_);
+  session_.document().act(tr("Keep what was probed"), std::move(next));
   tell(tr("Kept: the frame in which the part is read in machine coordinates."));
 }
 
@@ -410,7 +415,7 @@ void ControlPanel::take_as_place() {
   const int id = use->entry->id;
   probed_.reset();
   found_->clear();
-  session_.act(tr("Place as probed"), with_setup_changed(session_.job(), id, setup));
+  session_.document().act(tr("Place as probed"), with_setup_changed(session_.document().job(), id, setup));
   tell(tr("The setup lies where it was found; what is tilted beyond a turn about Z stays in the residuals."));
 }
 

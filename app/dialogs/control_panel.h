@@ -4,7 +4,7 @@
 #include <QDialog>
 
 #include "app/control_client.h"
-#include "app/session.h"
+#include "app/state/session.h"
 #include "job/setup_on_machine.h"
 #include "setup/probing.h"
 

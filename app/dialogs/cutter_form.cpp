@@ -26,7 +26,7 @@ CutterForm::CutterForm(Session& session, QWidget* parent) : QDialog(parent), ses
   setAttribute(Qt::WA_DeleteOnClose);
   resize(760, 420);
   auto* layout = new QVBoxLayout(this);
-  const QString unit = QString::fromLatin1(unit_name(session.job().display.unit));
+  const QString unit = QString::fromLatin1(unit_name(session.document().job().display.unit));
   auto* what = new QLabel(
       tr("Lengths in %1. What is left empty is not judged. Reach is from the tip to the holder.").arg(unit),
       this);
@@ -63,11 +63,11 @@ CutterForm::CutterForm(Session& session, QWidget* parent) : QDialog(parent), ses
   layout->addWidget(buttons);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   connect(buttons, &QDialogButtonBox::accepted, this, &CutterForm::keep);
-  show_cutters(session.job().inspection.cutters);
+  show_cutters(session.document().job().inspection.cutters);
 }
 
 void CutterForm::show_cutters(const std::vector<Cutter>& cutters) {
-  const double mm = mm_per(session_.job().display.unit);
+  const double mm = mm_per(session_.document().job().display.unit);
   table_->setRowCount(static_cast<int>(cutters.size()));
   for (int row = 0; row < table_->rowCount(); ++row) {
     const Cutter& c = cutters[static_cast<size_t>(row)];
@@ -92,7 +92,7 @@ void CutterForm::show_cutters(const std::vector<Cutter>& cutters) {
 // Written as a list and read again, so that the same things are refused as in a file; lengths are
 // expressions.
 Result<std::vector<Cutter>> CutterForm::typed() const {
-  const Unit unit = session_.job().display.unit;
+  const Unit unit = session_.document().job().display.unit;
   std::vector<Cutter> cutters;
   for (int row = 0; row < table_->rowCount(); ++row) {
     const auto text = [&](int column) {
@@ -123,8 +123,8 @@ void CutterForm::read_asked() {
                                                     tr("Lists (*.csv *.txt *.tsv *.json);;All files (*)"));
   if (path.isEmpty()) return;
   const auto text = read_file(path.toStdString());
-  const auto cutters =
-      text ? read_cutters(*text, session_.job().display.unit) : Result<std::vector<Cutter>>(refuse(text));
+  const auto cutters = text ? read_cutters(*text, session_.document().job().display.unit)
+                            : Result<std::vector<Cutter>>(refuse(text));
   if (!cutters) return wrong_->setText(QString::fromStdString(cutters.error().sentence));
   wrong_->clear();
   show_cutters(*cutters);
@@ -136,17 +136,17 @@ void CutterForm::write_asked() {
   const QString path = QFileDialog::getSaveFileName(this, tr("Write the list of cutters"),
                                                     QStringLiteral("cutters.csv"), tr("Lists (*.csv)"));
   if (path.isEmpty()) return;
-  const auto written =
-      write_file_atomically(path.toStdString(), cutters_csv(*cutters, session_.job().display.unit));
+  const auto written = write_file_atomically(path.toStdString(),
+                                             cutters_csv(*cutters, session_.document().job().display.unit));
   wrong_->setText(written ? QString() : QString::fromStdString(written.error().sentence));
 }
 
 void CutterForm::keep() {
   auto cutters = typed();
   if (!cutters) return wrong_->setText(QString::fromStdString(cutters.error().sentence));
-  Inspection next = session_.job().inspection;
+  Inspection next = session_.document().job().inspection;
   next.cutters = std::move(*cutters);
-  session_.act(tr("Cutters"), with_inspection(session_.job(), std::move(next)));
+  session_.document().act(tr("Cutters"), with_inspection(session_.document().job(), std::move(next)));
   accept();
 }
 

@@ -3,7 +3,7 @@
 
 #include <QDialog>
 
-#include "app/session.h"
+#include "app/state/session.h"
 
 class QLabel;
 class QTableWidget;

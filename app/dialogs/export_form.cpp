@@ -19,10 +19,10 @@ ExportForm::ExportForm(const Session& session, QWidget* parent) : QDialog(parent
   setWindowTitle(tr("Write the part"));
   setMinimumWidth(420);
   auto* layout = new QVBoxLayout(this);
-  auto* told = new QLabel(
-      tr("Read in %1. The file is read back and compared before it is kept.")
-          .arg(QString::fromStdString(reading_frame_name(session.job(), session.job().reading_frame))),
-      this);
+  auto* told = new QLabel(tr("Read in %1. The file is read back and compared before it is kept.")
+                              .arg(QString::fromStdString(reading_frame_name(
+                                  session.document().job(), session.document().job().reading_frame))),
+                          this);
   told->setWordWrap(true);
   layout->addWidget(told);
   auto* rows = new QFormLayout;
@@ -48,13 +48,13 @@ ExportForm::ExportForm(const Session& session, QWidget* parent) : QDialog(parent
   mesh->addRow(tr("Largest deviation"), deviation_);
   mesh->addRow(tr("Largest angle, degrees"), angle_);
   rows->addRow(mesh_);
-  if (session.part() && session.part()->bodies().size() > 1) {
+  if (session.document().part() && session.document().part()->bodies().size() > 1) {
     bodies_ = new QListWidget(this);
     bodies_->setObjectName(QStringLiteral("export.bodies"));
-    for (const Body& body : session.part()->bodies()) {
+    for (const Body& body : session.document().part()->bodies()) {
       auto* item = new QListWidgetItem(QString::fromStdString(body.name), bodies_);
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsUserCheckable);
-      item->setCheckState(session.is_shown(body) ? Qt::Checked : Qt::Unchecked);
+      item->setCheckState(session.document().is_shown(body) ? Qt::Checked : Qt::Unchecked);
     }
     bodies_->setMaximumHeight(140);
     rows->addRow(tr("Bodies"), bodies_);
@@ -85,7 +85,8 @@ ExportRequest ExportForm::request() const {
   ExportRequest request;
   request.format = format().id;
   request.options.unit = unit_->currentText().toStdString();
-  const auto deviation = evaluate_length(deviation_->text().toStdString(), session_.job().display.unit, {});
+  const auto deviation =
+      evaluate_length(deviation_->text().toStdString(), session_.document().job().display.unit, {});
   const auto angle = evaluate_angle(angle_->text().toStdString(), {});
   if (deviation && *deviation > 0) request.options.mesh_deviation_mm = *deviation;
   if (angle && *angle > 0) request.options.mesh_angle_rad = *angle;

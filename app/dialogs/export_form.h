@@ -4,7 +4,7 @@
 
 #include <QDialog>
 
-#include "app/session.h"
+#include "app/state/session.h"
 #include "exchange/worker_client.h"
 
 class QComboBox;

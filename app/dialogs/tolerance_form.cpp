@@ -17,7 +17,7 @@ ToleranceForm::ToleranceForm(Session& session, QWidget* parent) : QDialog(parent
   setObjectName(QStringLiteral("tolerances"));
   setWindowTitle(tr("Tolerances of this job"));
   setAttribute(Qt::WA_DeleteOnClose);
-  const Display display = session.job().display;
+  const Display display = session.document().job().display;
   const QString exact_text = QString::fromStdString(tolerance_text(kExact, display)),
                 widest_text = QString::fromStdString(tolerance_text(kWidest, display));
   auto* layout = new QVBoxLayout(this);
@@ -31,7 +31,7 @@ ToleranceForm::ToleranceForm(Session& session, QWidget* parent) : QDialog(parent
   layout->addWidget(why);
   auto* rows = new QFormLayout;
   layout->addLayout(rows);
-  const Tolerance now = session.job().tolerance;
+  const Tolerance now = session.document().job().tolerance;
   auto* linear =
       new QLineEdit(QString::fromStdString(fmt::format("{:g}", now.linear_mm / mm_per(display.unit))), this);
   auto* angular =
@@ -61,7 +61,8 @@ ToleranceForm::ToleranceForm(Session& session, QWidget* parent) : QDialog(parent
     if (std::abs(taken.linear_mm - wanted.linear_mm) > 1e-9 ||
         std::abs(taken.angular_rad - wanted.angular_rad) > 1e-8)
       return wrong->setText(tr("From %1 to %2 can be taken.").arg(exact_text, widest_text));
-    session.act(tr("Tolerances"), with_tolerance(session.job(), taken), QStringLiteral("tolerances"));
+    session.document().act(tr("Tolerances"), with_tolerance(session.document().job(), taken),
+                           QStringLiteral("tolerances"));
     accept();
   });
 }

@@ -66,15 +66,17 @@ CutterStrip::CutterStrip(Session& session, QWidget* parent) : QWidget(parent), s
     if (index > 0) set_cutter(listed_[static_cast<size_t>(index) - 1].diameter_mm, false);
   });
   connect(slider_, &QSlider::valueChanged, this, [this](int step) {
-    const double tenth =
-        mm_per(session_.job().display.unit) / (session_.job().display.unit == Unit::kInch ? 100 : 10);
+    const double tenth = mm_per(session_.document().job().display.unit) /
+                         (session_.document().job().display.unit == Unit::kInch ? 100 : 10);
     const double mm = least_mm_ + (most_mm_ - least_mm_) * step / kSteps;
     set_cutter(std::max(tenth, std::round(mm / tenth) * tenth), true);
   });
   connect(diameter_, &QLineEdit::editingFinished, this, &CutterStrip::take_typed);
   connect(margin_, &QLineEdit::editingFinished, this, &CutterStrip::take_settings);
   connect(holder_, &QLineEdit::editingFinished, this, &CutterStrip::take_settings);
-  connect(&session_, &Session::left_changed, this, &CutterStrip::show_numbers);
+  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    if (what & Change::kLeft) show_numbers();
+  });
 }
 
 QLineEdit* CutterStrip::field(const char* name, const QString& label, int width) {
@@ -94,7 +96,7 @@ CutterStrip::Grouping CutterStrip::grouping() const {
 void CutterStrip::set_cutter(double mm, bool dragging) {
   cutter_mm_ = mm;
   show_numbers();
-  session_.think_of_cutter(isVisible() ? std::optional(mm) : std::nullopt, dragging);
+  session_.checks().think_of_cutter(isVisible() ? std::optional(mm) : std::nullopt, dragging);
   Q_EMIT cutter_changed();
 }
 
@@ -115,9 +117,9 @@ void CutterStrip::range_for(const CornerReport& report) {
 }
 
 void CutterStrip::refresh() {
-  const Inspection& by = session_.job().inspection;
-  const Display& display = session_.job().display;
-  const auto report = session_.corners();
+  const Inspection& by = session_.document().job().inspection;
+  const Display& display = session_.document().job().display;
+  const auto report = session_.checks().corners();
   if (report && report != ranged_for_) {
     const bool another = !ranged_for_ || ranged_for_->options.margin == report->options.margin;
     ranged_for_ = report;
@@ -136,34 +138,37 @@ void CutterStrip::refresh() {
 }
 
 void CutterStrip::take_typed() {
-  const auto typed = evaluate_length(diameter_->text().toStdString(), session_.job().display.unit, {});
+  const auto typed =
+      evaluate_length(diameter_->text().toStdString(), session_.document().job().display.unit, {});
   if (typed && *typed > 0 && std::abs(*typed - cutter_mm_) > 1e-9)
     set_cutter(*typed, false);
   else if (!typed)
-    session_.tell(QString::fromStdString(typed.error().sentence));
+    session_.bus().tell(QString::fromStdString(typed.error().sentence));
   diameter_->setModified(false);
   show_numbers();
 }
 
 void CutterStrip::take_settings() {
-  Inspection next = session_.job().inspection;
+  Inspection next = session_.document().job().inspection;
   const auto margin = evaluate_number(margin_->text().toStdString(), {});
-  const auto holder = evaluate_length(holder_->text().toStdString(), session_.job().display.unit, {});
+  const auto holder =
+      evaluate_length(holder_->text().toStdString(), session_.document().job().display.unit, {});
   if (!margin || *margin <= 0 || *margin > 1)
-    session_.tell(tr("The margin is a number above 0 and up to 1."));
+    session_.bus().tell(tr("The margin is a number above 0 and up to 1."));
   else
     next.margin = *margin;
   if (!holder || *holder <= 0)
-    session_.tell(tr("The holder's diameter is a length above zero."));
+    session_.bus().tell(tr("The holder's diameter is a length above zero."));
   else if (std::abs(*holder - next.holder_mm) > 1e-6)
     next.holder_mm = *holder;
-  session_.act(tr("How corners are judged"), with_inspection(session_.job(), std::move(next)),
-               QStringLiteral("inspection"));
+  session_.document().act(tr("How corners are judged"),
+                          with_inspection(session_.document().job(), std::move(next)),
+                          QStringLiteral("inspection"));
   refresh();
 }
 
 void CutterStrip::show_numbers() {
-  const Display& display = session_.job().display;
+  const Display& display = session_.document().job().display;
   if (!diameter_->hasFocus() || !diameter_->isModified())
     diameter_->setText(length_text(cutter_mm_, display));
   const QSignalBlocker quiet(slider_), still(list_);
@@ -173,8 +178,8 @@ void CutterStrip::show_numbers() {
   for (size_t i = 0; i < listed_.size(); ++i)
     if (std::abs(listed_[i].diameter_mm - cutter_mm_) < 1e-6 && known == 0) known = static_cast<int>(i) + 1;
   list_->setCurrentIndex(known);
-  const auto left = session_.left();
-  if (!session_.corners() || !session_.cutter_mm()) return told_->clear();
+  const auto left = session_.checks().left();
+  if (!session_.checks().corners() || !session_.checks().cutter_mm()) return told_->clear();
   if (!left) return told_->setText(tr("looking where it goes …"));
   if (left->layers.empty())
     return told_->setText(tr("Ø %1 leaves nothing").arg(length_text(left->diameter_mm, display)));

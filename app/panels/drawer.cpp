@@ -54,19 +54,18 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
                           build_list_strip());
   build_row(layout);
   layout->addWidget(stack_, 1);
-  connect(&session_, &Session::checks_changed, this, &Drawer::fill);
-  connect(&session_, &Session::job_changed, this, &Drawer::fill);
-  connect(&session_, &Session::soundness_changed, this, &Drawer::fill);
-  connect(&session_, &Session::list_changed, this, &Drawer::fill);
-  connect(&session_, &Session::left_changed, this, &Drawer::refill_left);
-  connect(&session_, &Session::survey_changed, this, &Drawer::fill_survey);
+  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    if (what & (Change::kChecks | Change::kJob | Change::kSoundness | Change::kList)) fill();
+    if (what & Change::kLeft) refill_left();
+    if (what & Change::kSurvey) fill_survey();
+  });
   connect(holes_.model, &QStandardItemModel::itemChanged, this, [this](const QStandardItem* cell) {
     if (!following_) take_hole_name(*cell);
   });
   connect(holes_.view, &QTreeView::expanded, this, &Drawer::fill_hole_details);
   const auto look_along = [this](const QModelIndex& index) {
     const QModelIndex row = index.siblingAtColumn(0);
-    session_.activate_plane(row.data(kSetupRole).toInt(), row.data(kPlaneRole).toInt());
+    session_.desk().activate_plane(row.data(kSetupRole).toInt(), row.data(kPlaneRole).toInt());
   };
   connect(planes_.view, &QTreeView::clicked, this, look_along);
   connect(planes_.view, &QTreeView::activated, this, look_along);
@@ -138,7 +137,7 @@ void Drawer::build_row(QVBoxLayout* layout) {
   not_judged_->setFocusPolicy(Qt::NoFocus);
   line->addWidget(not_judged_);
   connect(not_judged_, &QToolButton::clicked, this, [this] {
-    if (session_.holes()) session_.show_faces(session_.holes()->not_judged);
+    if (session_.checks().holes()) session_.checks().show_faces(session_.checks().holes()->not_judged);
   });
   line->addStretch(1);
   filter_ = new QLineEdit(row);
@@ -204,20 +203,20 @@ void Drawer::open(Table which) {
   stack_->setVisible(true);
   setMinimumHeight(which == Table::kCorners || which == Table::kComparison ? 230 : 190);
   setMaximumHeight(QWIDGETSIZE_MAX);
-  session_.want_survey(which == Table::kHoles || which == Table::kPlanes);
+  session_.checks().want_survey(which == Table::kHoles || which == Table::kPlanes);
   Q_EMIT table_shown(which, true);
-  refresh_buttons();
+  fill();
 }
 
 void Drawer::close_tables() {
   stack_->setVisible(false);
   setMinimumHeight(0);
   setMaximumHeight(34);
-  session_.show_faces({});
-  session_.show_place(std::nullopt);
-  session_.show_passage(std::nullopt);
-  session_.show_pattern(-1);
-  session_.want_survey(false);
+  session_.checks().show_faces({});
+  session_.checks().show_place(std::nullopt);
+  session_.checks().show_passage(std::nullopt);
+  session_.checks().show_pattern(-1);
+  session_.checks().want_survey(false);
   Q_EMIT table_shown(Table::kCorners, false);
   refresh_buttons();
 }
@@ -226,12 +225,12 @@ void Drawer::refresh_buttons() {
   const auto is_shown = [&](const Page& page) { return is_open() && stack_->currentWidget() == page.shown; };
   const bool corners = is_shown(corners_), holes = is_shown(holes_), soundness = is_shown(soundness_);
   soundness_.button->setChecked(soundness);
-  const bool nothing_to_check = !session_.part();
-  soundness_.button->setText(nothing_to_check        ? tr("Soundness")
-                             : !session_.soundness() ? tr("Soundness …")
-                             : session_.soundness()->empty()
+  const bool nothing_to_check = !session_.document().part();
+  soundness_.button->setText(nothing_to_check                 ? tr("Soundness")
+                             : !session_.checks().soundness() ? tr("Soundness …")
+                             : session_.checks().soundness()->empty()
                                  ? tr("Soundness ✓")
-                                 : tr("Soundness %1").arg(session_.soundness()->size()));
+                                 : tr("Soundness %1").arg(session_.checks().soundness()->size()));
   soundness_row_->setVisible(soundness);
   corners_.button->setChecked(corners);
   holes_.button->setChecked(holes);
@@ -240,42 +239,53 @@ void Drawer::refresh_buttons() {
   planes_.button->setText(tr("Tool planes"));
   comparison_.button->setChecked(is_shown(comparison_));
   comparison_.button->setText(comparison_text());
-  offsets_.button->setText(offsets_.model->rowCount() ? tr("Offsets %1").arg(offsets_.model->rowCount())
-                                                      : tr("Offsets"));
-  const bool exact = session_.part() && !is_all_mesh(*session_.part());  // triangles have neither
-  corners_.button->setText(
-      exact && session_.corners() ? tr("Corners %1").arg(session_.corners()->corners.size()) : tr("Corners"));
+  const int offsets = count_offsets();
+  offsets_.button->setText(offsets > 0 ? tr("Offsets %1").arg(offsets) : tr("Offsets"));
+  const bool exact =
+      session_.document().part() && !is_all_mesh(*session_.document().part());  // triangles have neither
+  corners_.button->setText(exact && session_.checks().corners()
+                               ? tr("Corners %1").arg(session_.checks().corners()->corners.size())
+                               : tr("Corners"));
   holes_.button->setText(
-      exact && session_.holes()
-          ? tr("Holes %1").arg(session_.holes()->holes.size() + session_.holes()->slots.size())
+      exact && session_.checks().holes()
+          ? tr("Holes %1")
+                .arg(session_.checks().holes()->holes.size() + session_.checks().holes()->slots.size())
           : tr("Holes"));
-  const size_t not_judged = session_.holes() ? session_.holes()->not_judged.size() : 0;
+  const size_t not_judged = session_.checks().holes() ? session_.checks().holes()->not_judged.size() : 0;
   not_judged_->setText(tr("Not judged %1").arg(not_judged));
   not_judged_->setVisible((corners || holes) && not_judged > 0);
   filter_->setVisible(is_open());
   copy_->setVisible(is_open());
   pick_->setVisible(holes);
-  session_.think_of_cutter(corners && session_.corners() ? std::optional(strip_->cutter_mm()) : std::nullopt);
-  Q_EMIT cutter_changed(session_.cutter_mm());
+  session_.checks().think_of_cutter(
+      corners && session_.checks().corners() ? std::optional(strip_->cutter_mm()) : std::nullopt);
+  Q_EMIT cutter_changed(session_.checks().cutter_mm());
 }
 
+// The open table alone: the others are filled when they are opened.
 void Drawer::fill() {
   following_ = true;
   strip_->refresh();
-  fill_corners();
-  fill_holes();
-  fill_planes();
-  fill_offsets();
-  fill_soundness();
-  fill_comparison();
+  if (is_open()) fill_shown();
   following_ = false;
   refresh_buttons();
 }
 
+void Drawer::fill_shown() {
+  const QWidget* shown = stack_->currentWidget();
+  if (shown == corners_.shown) fill_corners();
+  if (shown == holes_.shown) fill_holes();
+  if (shown == planes_.shown) fill_planes();
+  if (shown == offsets_.shown) fill_offsets();
+  if (shown == soundness_.shown) fill_soundness();
+  if (shown == comparison_.shown) fill_comparison();
+}
+
 void Drawer::fill_survey() {
+  if (!is_open()) return;
   following_ = true;
-  refill_hole_details();
-  fill_planes();
+  if (stack_->currentWidget() == holes_.shown) refill_hole_details();
+  if (stack_->currentWidget() == planes_.shown) fill_planes();
   following_ = false;
 }
 
@@ -283,7 +293,7 @@ void Drawer::refill_corners() {
   following_ = true;
   fill_corners();
   following_ = false;
-  Q_EMIT cutter_changed(session_.cutter_mm());
+  Q_EMIT cutter_changed(session_.checks().cutter_mm());
 }
 
 void Drawer::on_selection(Page& page) {
@@ -291,26 +301,27 @@ void Drawer::on_selection(Page& page) {
   const QModelIndexList rows = page.view->selectionModel()->selectedRows();
   if (&page == &soundness_ || &page == &comparison_ || &page == &holes_) {
     const QVariantList place = rows.isEmpty() ? QVariantList() : rows.front().data(kPlaceRole).toList();
-    session_.show_place(place.size() == 3 ? std::optional(gp_Pnt(place[0].toDouble(), place[1].toDouble(),
-                                                                 place[2].toDouble()))
-                                          : std::nullopt);
+    session_.checks().show_place(
+        place.size() == 3
+            ? std::optional(gp_Pnt(place[0].toDouble(), place[1].toDouble(), place[2].toDouble()))
+            : std::nullopt);
   }
   if (&page == &corners_) {
     const QVariant pocket = rows.isEmpty() ? QVariant() : rows.front().data(kPocketRole);
-    const auto report = session_.corners();
+    const auto report = session_.checks().corners();
     const bool known =
         report && pocket.isValid() && pocket.toInt() < static_cast<int>(report->pockets.size());
-    session_.show_passage(known ? report->pockets[pocket.toInt()].narrowest : std::nullopt);
+    session_.checks().show_passage(known ? report->pockets[pocket.toInt()].narrowest : std::nullopt);
   }
   if (&page == &holes_) {
     const QVariant pattern = rows.isEmpty() ? QVariant() : rows.front().data(kPatternRole);
-    session_.show_pattern(pattern.isValid() ? pattern.toInt() : -1);
+    session_.checks().show_pattern(pattern.isValid() ? pattern.toInt() : -1);
   }
   std::vector<int> faces;
   for (const QModelIndex& index : rows)
     for (const int role : {kFacesRole, kShowRole})
       for (const QVariant& face : index.data(role).toList()) faces.push_back(face.toInt());
-  session_.show_faces(std::move(faces));
+  session_.checks().show_faces(std::move(faces));
 }
 
 namespace {

@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "app/session.h"
+#include "app/state/session.h"
 
 class QHBoxLayout;
 class QLabel;
@@ -54,6 +54,7 @@ class Drawer : public QWidget {
   [[nodiscard]] Page& page_of(Table which);
   void build_row(QVBoxLayout* layout);
   void fill();
+  void fill_shown();
   void fill_corners();
   void fill_holes();
   void fill_planes();
@@ -65,6 +66,7 @@ class Drawer : public QWidget {
   void take_hole_name(const QStandardItem& cell);
   void pick_selected();
   void fill_offsets();
+  [[nodiscard]] int count_offsets() const;
   void fill_soundness();
   void fill_comparison();
   void refill_corners();

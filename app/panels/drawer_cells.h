@@ -5,6 +5,7 @@
 #include <QTreeView>
 #include <set>
 
+#include "app/panels/row_merge.h"
 #include "app/theme.h"
 #include "base/units.h"
 
@@ -64,6 +65,14 @@ inline void open_rows(QTreeView* view, const std::set<QString>& opened) {
 inline void fit_columns(QTreeView* view) {
   for (int column = 0; column + 1 < view->model()->columnCount(); ++column)
     view->resizeColumnToContents(column);
+}
+
+// The rows of an open table brought to those that were made, with what was open still so.
+inline void show_rows(QTreeView* view, QStandardItemModel& shown, QStandardItemModel& made) {
+  const std::set<QString> opened = opened_rows(view);
+  if (!merge_rows(shown, made)) return;
+  open_rows(view, opened);
+  fit_columns(view);
 }
 
 }  // namespace anvil::app

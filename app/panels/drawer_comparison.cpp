@@ -28,36 +28,36 @@ QWidget* Drawer::build_list_strip() {
   list_text_->setTextFormat(Qt::PlainText);
   line->addWidget(list_text_, 1);
   connect(open_list, &QToolButton::clicked, this, &Drawer::list_wanted);
-  connect(drop_list_, &QToolButton::clicked, this, [this] { session_.drop_list(); });
+  connect(drop_list_, &QToolButton::clicked, this, [this] { session_.checks().drop_list(); });
   return strip;
 }
 
 QString Drawer::comparison_text() const {
-  if (!session_.hole_list()) return tr("Comparison");
-  const int rows = comparison_.model->rowCount();
-  int wrong = 0;
-  for (int row = 0; row < rows; ++row)
-    if (comparison_.model->item(row, 2)->data(kSortRole).toString() !=
-        QString::fromLatin1(state_name(ComparedHole::State::kPass)))
-      ++wrong;
+  if (!session_.checks().hole_list()) return tr("Comparison");
+  const auto& rows = session_.checks().comparison().rows;
+  const auto wrong = std::count_if(rows.begin(), rows.end(), [](const ComparedHole& row) {
+    return row.state != ComparedHole::State::kPass;
+  });
   return wrong > 0 ? tr("Comparison ✕ %1").arg(wrong) : tr("Comparison ✓");
 }
 
 void Drawer::fill_comparison() {
-  QStandardItemModel& model = *comparison_.model;
-  model.removeRows(0, model.rowCount());
-  drop_list_->setVisible(session_.hole_list().has_value());
-  if (!session_.hole_list())
-    return list_text_->setText(
+  QStandardItemModel made;
+  drop_list_->setVisible(session_.checks().hole_list().has_value());
+  if (!session_.checks().hole_list()) {
+    list_text_->setText(
         tr("A table of the holes that should be there: name, x, y, z, diameter, depth, "
            "tolerances. It is read in the reading frame."));
-  const Display& d = session_.job().display;
+    return show_rows(comparison_.view, *comparison_.model, made);
+  }
+  const Display& d = session_.document().job().display;
   const auto mm = [&](double v) { return number(v, format_length(v, d)); };
-  const Session::Compared& compared = session_.comparison();
-  const auto into_part = session_.part_to_reading().Inverted();
+  const Checks::Compared& compared = session_.checks().comparison();
+  const auto into_part = session_.document().part_to_reading().Inverted();
   for (const ComparedHole& r : compared.rows) {
     const ListedHole* listed =
-        r.listed_index >= 0 ? &session_.hole_list()->holes[static_cast<size_t>(r.listed_index)] : nullptr;
+        r.listed_index >= 0 ? &session_.checks().hole_list()->holes[static_cast<size_t>(r.listed_index)]
+                            : nullptr;
     const bool both = r.state == ComparedHole::State::kPass || r.state == ComparedHole::State::kFail;
     auto* state = words(QString::fromUtf8(r.state == ComparedHole::State::kPass ? "✓ " : "✕ ") +
                         QString::fromLatin1(state_name(r.state)));
@@ -71,17 +71,19 @@ void Drawer::fill_comparison() {
     row << (both && r.depth_deviation_mm ? mm(*r.depth_deviation_mm) : words({}));
     row << words(both && listed ? QString::fromStdString(failure_text(r, *listed, d)) : QString());
     if (r.found_index >= 0)
-      row.front()->setData(face_list(session_.holes()->holes[static_cast<size_t>(r.found_index)].faces),
-                           kFacesRole);
+      row.front()->setData(
+          face_list(session_.checks().holes()->holes[static_cast<size_t>(r.found_index)].faces), kFacesRole);
     if (listed) {
       const gp_Pnt at = listed->at.Transformed(into_part);
       row.front()->setData(QVariantList{at.X(), at.Y(), at.Z()}, kPlaceRole);
     }
-    model.appendRow(row);
+    made.appendRow(row);
   }
-  QString told = tr("%1, %2 holes").arg(session_.hole_list_name()).arg(session_.hole_list()->holes.size());
-  if (!session_.hole_list()->frame.empty())
-    told += tr(", in %1").arg(QString::fromStdString(session_.hole_list()->frame));
+  QString told = tr("%1, %2 holes")
+                     .arg(session_.checks().hole_list_name())
+                     .arg(session_.checks().hole_list()->holes.size());
+  if (!session_.checks().hole_list()->frame.empty())
+    told += tr(", in %1").arg(QString::fromStdString(session_.checks().hole_list()->frame));
   if (compared.shift)
     told += tr(" · moved by X %1 Y %2 Z %3 the largest position would be %4 (not applied)")
                 .arg(QString::fromStdString(format_length(compared.shift->shift.X(), d)),
@@ -89,7 +91,7 @@ void Drawer::fill_comparison() {
                      QString::fromStdString(format_length(compared.shift->shift.Z(), d)),
                      QString::fromStdString(format_length(compared.shift->largest_true_position_mm, d)));
   list_text_->setText(told);
-  fit_columns(comparison_.view);
+  show_rows(comparison_.view, *comparison_.model, made);
 }
 
 }  // namespace anvil::app

@@ -68,8 +68,11 @@ QStandardItem* volume_cell(double volume_mm3, const Display& d) {
 class CornerRows {
  public:
   CornerRows(const Session& session, double cutter_mm)
-      : session_(session), report_(*session.corners()), d_(session.job().display), cutter_mm_(cutter_mm) {
-    into_ = session.part_to_reading();
+      : session_(session),
+        report_(*session.checks().corners()),
+        d_(session.document().job().display),
+        cutter_mm_(cutter_mm) {
+    into_ = session.document().part_to_reading();
     // Levels in the report count from the origin of the file; in the table from the zero of the reading
     // frame.
     base_ = gp_Pnt(0, 0, 0).Transformed(into_.Inverted()).XYZ().Dot(report_.options.axis.XYZ());
@@ -145,7 +148,7 @@ class CornerRows {
 
   [[nodiscard]] std::vector<int> faces_of(const Corner& c) const {
     std::vector<int> faces = c.faces;
-    const TopologyIndex& topology = session_.part()->topology();
+    const TopologyIndex& topology = session_.document().part()->topology();
     if (faces.empty())
       for (int edge : c.edges)
         for (int face : {topology.edges[edge].face_a, topology.edges[edge].face_b}) faces.push_back(face);
@@ -196,7 +199,8 @@ class CornerRows {
     else
       set(row, kFloor, p.floor_radius_mm);
     if (!p.undercut) set_fit(row, fit_in(report_, p, cutter_mm_));
-    if (const auto left = session_.left_in_pockets(); left && static_cast<size_t>(index) < left->size()) {
+    if (const auto left = session_.checks().left_in_pockets();
+        left && static_cast<size_t>(index) < left->size()) {
       delete row[kLeft];
       row[kLeft] = volume_cell((*left)[static_cast<size_t>(index)], d_);
     }
@@ -217,9 +221,9 @@ class CornerRows {
 
   // The cutter of the list for a pocket, or why the smallest of them does not go; all in the tool tip.
   void set_cutter(QList<QStandardItem*>& row, int pocket) const {
-    const auto judged = session_.judged_cutters();
+    const auto judged = session_.checks().judged_cutters();
     if (!judged) return;
-    const std::vector<Cutter>& cutters = session_.job().inspection.cutters;
+    const std::vector<Cutter>& cutters = session_.document().job().inspection.cutters;
     for (const PocketCutters& own : *judged) {
       if (own.pocket != pocket || own.tried.empty() ||
           own.tried.back().cutter >= static_cast<int>(cutters.size()))
@@ -256,25 +260,24 @@ class CornerRows {
 }  // namespace
 
 void Drawer::fill_corners() {
-  QStandardItemModel& model = *corners_.model;
-  const std::set<QString> opened = opened_rows(corners_.view);
-  model.removeRows(0, model.rowCount());
-  if (!session_.corners()) return;
-  const CornerRows rows(session_, strip_->cutter_mm());
-  strip_->grouping() == CutterStrip::Grouping::kByPocket ? rows.by_pocket(model) : rows.by_radius(model);
-  open_rows(corners_.view, opened);
-  fit_columns(corners_.view);
+  QStandardItemModel made;
+  if (session_.checks().corners()) {
+    const CornerRows rows(session_, strip_->cutter_mm());
+    strip_->grouping() == CutterStrip::Grouping::kByPocket ? rows.by_pocket(made) : rows.by_radius(made);
+  }
+  show_rows(corners_.view, *corners_.model, made);
 }
 
 // In the cells alone, so that what is selected stays so. While the slider is dragged nothing is known.
 void Drawer::refill_left() {
-  const auto left = session_.left_in_pockets();
+  const auto left = session_.checks().left_in_pockets();
   if (!left) return;
   for (int row = 0; row < corners_.model->rowCount(); ++row) {
     const QVariant pocket = corners_.model->item(row, kName)->data(kPocketRole);
     if (pocket.isValid() && static_cast<size_t>(pocket.toInt()) < left->size())
       corners_.model->setItem(
-          row, kLeft, volume_cell((*left)[static_cast<size_t>(pocket.toInt())], session_.job().display));
+          row, kLeft,
+          volume_cell((*left)[static_cast<size_t>(pocket.toInt())], session_.document().job().display));
   }
 }
 

@@ -53,7 +53,8 @@ QString pattern_words(const HolePattern& pattern, const Display& d) {
 
 class HoleTable {
  public:
-  HoleTable(const Session& session, const HoleReport& report) : report_(report), d_(session.job().display) {}
+  HoleTable(const Session& session, const HoleReport& report)
+      : report_(report), d_(session.document().job().display) {}
 
   void fill(QStandardItemModel& model) const {
     for (size_t i = 0; i < report_.holes.size(); ++i) model.appendRow(hole_row(i));
@@ -147,14 +148,12 @@ class HoleTable {
 }  // namespace
 
 void Drawer::fill_holes() {
-  QStandardItemModel& model = *holes_.model;
-  const std::set<QString> opened = opened_rows(holes_.view);
-  model.removeRows(0, model.rowCount());
-  if (!session_.holes()) return;
-  const HoleReport report = moved(*session_.holes(), session_.part_to_reading());
-  HoleTable(session_, report).fill(model);
-  open_rows(holes_.view, opened);
-  fit_columns(holes_.view);
+  QStandardItemModel made;
+  if (session_.checks().holes()) {
+    const HoleReport report = moved(*session_.checks().holes(), session_.document().part_to_reading());
+    HoleTable(session_, report).fill(made);
+  }
+  show_rows(holes_.view, *holes_.model, made);
 }
 
 namespace {
@@ -181,9 +180,9 @@ void Drawer::refill_hole_details() {
 }
 
 void Drawer::add_details_to(const std::vector<QStandardItem*>& hole_rows) {
-  if (hole_rows.empty() || !session_.holes()) return;
+  if (hole_rows.empty() || !session_.checks().holes()) return;
   const bool was_following = std::exchange(following_, true);
-  const HoleReport report = moved(*session_.holes(), session_.part_to_reading());
+  const HoleReport report = moved(*session_.checks().holes(), session_.document().part_to_reading());
   for (QStandardItem* row : hole_rows) {
     const auto hole = static_cast<size_t>(row->data(kHoleRole).toInt());
     if (hole >= report.holes.size()) continue;  // a slot
@@ -198,13 +197,14 @@ void Drawer::add_details_to(const std::vector<QStandardItem*>& hole_rows) {
 }
 
 void Drawer::take_hole_name(const QStandardItem& cell) {
-  if (cell.column() != 0 || !cell.data(kHoleRole).isValid() || !session_.holes()) return;
+  if (cell.column() != 0 || !cell.data(kHoleRole).isValid() || !session_.checks().holes()) return;
   const int number = cell.data(kHoleRole).toInt();
-  const int holes = static_cast<int>(session_.holes()->holes.size());
+  const int holes = static_cast<int>(session_.checks().holes()->holes.size());
   const HoleOrSlot which{number >= holes, number >= holes ? number - holes : number};
-  // The model is filled anew by what follows, and this cell with it.
+  // The row may be exchanged by what follows, and this cell with it.
   QMetaObject::invokeMethod(
-      this, [this, which, name = cell.text()] { session_.rename_hole(which, name); }, Qt::QueuedConnection);
+      this, [this, which, name = cell.text()] { session_.checks().rename_hole(which, name); },
+      Qt::QueuedConnection);
 }
 
 bool Drawer::rename_current() {
@@ -216,12 +216,12 @@ bool Drawer::rename_current() {
 }
 
 void Drawer::pick_selected() {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   if (!part) return;
   for (const QModelIndex& row : holes_.view->selectionModel()->selectedRows())
     for (const QVariant& face : row.data(kPicksRole).toList()) {
-      const Reference hole{session_.describe(TopologyKind::kFace, face.toInt()), {}};
-      if (!session_.is_picked(hole)) session_.add_pick(hole);
+      const Reference hole{session_.document().describe(TopologyKind::kFace, face.toInt()), {}};
+      if (!session_.tray().is_picked(hole)) session_.tray().add_pick(hole);
     }
 }
 

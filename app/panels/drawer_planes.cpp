@@ -30,17 +30,16 @@ QString reach_words(const PlaneCheck& plane) {
 }  // namespace
 
 void Drawer::fill_planes() {
-  QStandardItemModel& model = *planes_.model;
-  model.removeRows(0, model.rowCount());
-  const Job& job = session_.job();
-  const auto survey = session_.survey();
+  QStandardItemModel made;
+  const Job& job = session_.document().job();
+  const auto survey = session_.checks().survey();
   const bool has_setup = std::any_of(job.entries.begin(), job.entries.end(),
                                      [](const Entry& entry) { return entry.setup() != nullptr; });
   planes_text_->setText(!has_setup ? tr("There is no setup yet: make one from a frame (Define, Setup on a "
                                         "frame) and its tool planes stand here.")
                         : survey   ? tr("A click looks along the tool plane.")
                                    : tr("Corners are being looked for along each tool plane …"));
-  if (!survey) return;
+  if (!survey) return show_rows(planes_.view, *planes_.model, made);
   const Display& d = job.display;
   const auto length = [&](const std::optional<double>& mm, bool approximate) {
     return mm ? number(*mm, (approximate ? "≈ " : "") + format_length(*mm, d)) : words({});
@@ -65,9 +64,9 @@ void Drawer::fill_planes() {
     }
     row.front()->setData(plane.setup, kSetupRole);
     row.front()->setData(plane.plane, kPlaneRole);
-    model.appendRow(row);
+    made.appendRow(row);
   }
-  fit_columns(planes_.view);
+  show_rows(planes_.view, *planes_.model, made);
 }
 
 }  // namespace anvil::app

@@ -31,25 +31,27 @@ void Drawer::build_soundness_row(QHBoxLayout* line) {
   line->addWidget(soundness_row_);
   connect(heal, &QToolButton::clicked, this, &Drawer::heal_wanted);
   connect(tolerance_, &QLineEdit::editingFinished, this, [this] {
-    const auto typed = evaluate_length(tolerance_->text().toStdString(), session_.job().display.unit, {});
-    if (typed && *typed > 0) session_.set_soundness_tolerance(*typed);
+    const auto typed =
+        evaluate_length(tolerance_->text().toStdString(), session_.document().job().display.unit, {});
+    if (typed && *typed > 0) session_.checks().set_soundness_tolerance(*typed);
     fill();
   });
 }
 
 void Drawer::fill_soundness() {
-  QStandardItemModel& model = *soundness_.model;
-  model.removeRows(0, model.rowCount());
-  const Display& d = session_.job().display;
+  QStandardItemModel made;
+  const Display& d = session_.document().job().display;
   if (!tolerance_->hasFocus())
-    tolerance_->setText(
-        QString::fromStdString(format_length(session_.soundness_tolerance_mm(), {d.unit, d.decimals + 1})));
-  if (!session_.soundness() || !session_.part()) return;
-  const gp_Trsf into = session_.part_to_reading();
-  for (const Finding& f : *session_.soundness()) {
+    tolerance_->setText(QString::fromStdString(
+        format_length(session_.checks().soundness_tolerance_mm(), {d.unit, d.decimals + 1})));
+  if (!session_.checks().soundness() || !session_.document().part())
+    return show_rows(soundness_.view, *soundness_.model, made);
+  const gp_Trsf into = session_.document().part_to_reading();
+  for (const Finding& f : *session_.checks().soundness()) {
     QList<QStandardItem*> row{
         words(QString::fromLatin1(finding_name(f.kind)).replace(QLatin1Char('-'), QLatin1Char(' '))),
-        words(f.body >= 0 ? QString::fromStdString(session_.part()->bodies()[f.body].name) : QString()),
+        words(f.body >= 0 ? QString::fromStdString(session_.document().part()->bodies()[f.body].name)
+                          : QString()),
         f.amount ? number(*f.amount, format_length(*f.amount, {d.unit, d.decimals + 2})) : words(QString())};
     for (int axis = 1; axis <= 3; ++axis) {
       const double v = f.where ? f.where->Transformed(into).Coord(axis) : 0;
@@ -58,12 +60,12 @@ void Drawer::fill_soundness() {
     row << words(f.mendable ? tr("can mend it") : tr("cannot")) << words(QString::fromStdString(f.text));
     std::vector<int> faces;
     if (f.face >= 0) faces.push_back(f.face);
-    if (f.edge >= 0) faces.push_back(session_.part()->topology().edges[f.edge].face_a);
+    if (f.edge >= 0) faces.push_back(session_.document().part()->topology().edges[f.edge].face_a);
     row.front()->setData(face_list(faces), kFacesRole);
     if (f.where) row.front()->setData(QVariantList{f.where->X(), f.where->Y(), f.where->Z()}, kPlaceRole);
-    model.appendRow(row);
+    made.appendRow(row);
   }
-  fit_columns(soundness_.view);
+  show_rows(soundness_.view, *soundness_.model, made);
 }
 
 }  // namespace anvil::app

@@ -38,15 +38,15 @@ class HoleRows {
         report_(report),
         hole_(report.holes[index]),
         index_(index),
-        d_(session.job().display),
-        into_(session.part_to_reading()) {}
+        d_(session.document().job().display),
+        into_(session.document().part_to_reading()) {}
 
   void add_all() {
     add_opening(tr("opening"), hole_.entry, hole_.entry_slope_rad);
     if (hole_.exit) add_opening(tr("other opening"), *hole_.exit, hole_.exit_slope_rad);
     for (const HoleStep& step : hole_.steps) add_step(step);
     add_seen();
-    if (const auto survey = session_.survey()) {
+    if (const auto survey = session_.checks().survey()) {
       if (index_ < survey->around.size()) add_around(survey->around[index_]);
       add_reach(survey->planes);
     } else {

@@ -4,7 +4,7 @@
 
 #include <QStandardItem>
 
-#include "app/session.h"
+#include "app/state/session.h"
 
 namespace anvil::app {
 

@@ -17,11 +17,7 @@ namespace anvil::app {
 namespace {
 
 QString symbol_of(const Entry& entry) {
-  if (entry.part()) return QStringLiteral("part");
-  if (entry.placement()) return QStringLiteral("placement");
-  if (entry.healing()) return QStringLiteral("healing");
-  if (entry.setup()) return QStringLiteral("setup");
-  return QString::fromUtf8(makes_name(entry.datum()->makes));
+  return QString::fromUtf8(kind_name(entry));
 }
 
 }  // namespace
@@ -45,8 +41,9 @@ Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session
     header()->setSectionResizeMode(column, QHeaderView::Fixed);
     setColumnWidth(column, 24);
   }
-  connect(&session_, &Session::job_changed, this, &Ledger::refresh_soon);
-  connect(&session_, &Session::soundness_changed, this, &Ledger::refresh_soon);
+  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    if (what & (Change::kJob | Change::kSoundness)) refresh_soon();
+  });
   connect(this, &QTreeWidget::itemClicked, this,
           [this](QTreeWidgetItem* item, int column) { on_click(LedgerRow::of(item), column); });
   connect(this, &QTreeWidget::itemDoubleClicked, this,
@@ -102,7 +99,7 @@ void Ledger::refresh() {
   QTreeWidgetItem* placement = section(tr("PLACEMENT"));
   QTreeWidgetItem* datums = section(tr("DATUMS"));
   QTreeWidgetItem* setups = section(tr("SETUPS"));
-  for (const Entry& entry : session_.job().entries) {
+  for (const Entry& entry : session_.document().job().entries) {
     add_entry(entry.part() || entry.healing() ? parts
               : entry.placement()             ? placement
               : entry.setup()                 ? setups
@@ -118,19 +115,20 @@ void Ledger::refresh() {
 }
 
 void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
-  const auto at = session_.evaluation().entries.find(entry.id);
+  const auto at = session_.document().evaluation().entries.find(entry.id);
   const EntryState state =
-      at == session_.evaluation().entries.end() ? EntryState::kCurrent : at->second.state;
+      at == session_.document().evaluation().entries.end() ? EntryState::kCurrent : at->second.state;
   const bool good = state == EntryState::kCurrent;
   QString name = QString::fromStdString(entry.name);
   if (entry.setup()) name += QStringLiteral(" · ") + QString::fromStdString(entry.setup()->offset);
-  const bool reading = session_.job().reading_frame == entry.id;
-  QString value = QString::fromStdString(value_text(session_.job(), session_.evaluation(), entry));
+  const bool reading = session_.document().job().reading_frame == entry.id;
+  QString value =
+      QString::fromStdString(value_text(session_.document().job(), session_.document().evaluation(), entry));
   if (!good) value = QString::fromStdString(at->second.reason);
-  if (entry.part() && session_.soundness())
-    value += session_.soundness()->empty()
+  if (entry.part() && session_.checks().soundness())
+    value += session_.checks().soundness()->empty()
                  ? tr(", sound")
-                 : tr(", %n findings", nullptr, static_cast<int>(session_.soundness()->size()));
+                 : tr(", %n findings", nullptr, static_cast<int>(session_.checks().soundness()->size()));
   auto* item = new QTreeWidgetItem(parent);
   item->setText(kName, value.isEmpty() ? name : name + QStringLiteral("\n") + value);
   item->setToolTip(kName, value);
@@ -141,12 +139,14 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
                                                       : theme().does_not_fit));
   item->setIcon(kState,
                 icon(QString::fromUtf8(state_name(state)), good ? theme().quiet_ink : theme().does_not_fit));
-  const bool unsound = entry.part() && session_.soundness() && !session_.soundness()->empty();
+  const bool unsound =
+      entry.part() && session_.checks().soundness() && !session_.checks().soundness()->empty();
   if (unsound) item->setIcon(kState, icon(QStringLiteral("attention"), theme().tight));
-  item->setToolTip(kState, unsound                 ? tr("Not sound: see the table of soundness")
-                           : good && entry.datum() ? tr("Up to date, made within %1")
-                                                         .arg(QString::fromStdString(tolerance_text(
-                                                             at->second.tolerance, session_.job().display)))
+  item->setToolTip(kState, unsound ? tr("Not sound: see the table of soundness")
+                           : good && entry.datum()
+                               ? tr("Up to date, made within %1")
+                                     .arg(QString::fromStdString(tolerance_text(
+                                         at->second.tolerance, session_.document().job().display)))
                            : good ? tr("Up to date")
                                   : value);
   if (!entry.placement()) {
@@ -173,7 +173,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
 
 void Ledger::add_steps(QTreeWidgetItem* parent, const Entry& entry) {
   const auto& steps = entry.placement()->steps;
-  const auto& reasons = session_.evaluation().entries.at(entry.id).step_reasons;
+  const auto& reasons = session_.document().evaluation().entries.at(entry.id).step_reasons;
   for (size_t i = 0; i < steps.size(); ++i) {
     const Construction* construction = find_construction(steps[i].construction);
     std::vector<int> numbers;
@@ -201,11 +201,11 @@ void Ledger::add_steps(QTreeWidgetItem* parent, const Entry& entry) {
 void Ledger::on_click(const LedgerRow& row, int column) {
   if (column == kEye) toggle(row);
   if (row.body >= 0) return;
-  if (row.plane >= 0) return session_.activate_plane(row.entry, row.plane);
-  const Entry* entry = session_.job().find(row.entry);
+  if (row.plane >= 0) return session_.desk().activate_plane(row.entry, row.plane);
+  const Entry* entry = session_.document().job().find(row.entry);
   if (column == kName && entry && entry->datum() && entry->datum()->makes != Makes::kMeasurement &&
-      session_.draft() && !session_.draft()->editing_entry)
-    session_.add_pick(Reference{EntryReference{entry->id}, {}});
+      session_.tray().draft() && !session_.tray().draft()->editing_entry)
+    session_.tray().add_pick(Reference{EntryReference{entry->id}, {}});
   if (marked_.empty()) return;
   marked_.clear();
   refresh_soon();
@@ -213,13 +213,13 @@ void Ledger::on_click(const LedgerRow& row, int column) {
 
 void Ledger::open(const LedgerRow& row) {
   if (row.body >= 0) return;
-  if (row.plane >= 0) return session_.activate_plane(row.entry, row.plane);
-  const Entry* entry = session_.job().find(row.entry);
+  if (row.plane >= 0) return session_.desk().activate_plane(row.entry, row.plane);
+  const Entry* entry = session_.document().job().find(row.entry);
   if (!entry) return;
-  if (entry->setup()) return session_.open_setup(entry->id);
+  if (entry->setup()) return session_.desk().open_setup(entry->id);
   if (entry->placement() && row.step < 0)
-    return session_.edit(entry->id, static_cast<int>(entry->placement()->steps.size()) - 1);
-  session_.edit(entry->id, row.step);
+    return session_.tray().edit(entry->id, static_cast<int>(entry->placement()->steps.size()) - 1);
+  session_.tray().edit(entry->id, row.step);
 }
 
 void Ledger::on_renamed(QTreeWidgetItem* item, int column) {
@@ -232,17 +232,18 @@ void Ledger::on_renamed(QTreeWidgetItem* item, int column) {
       this,
       [this, row, name] {
         if (row.body >= 0) {
-          BodySetting setting = session_.job().body(row.body);
+          BodySetting setting = session_.document().job().body(row.body);
           setting.name = name.toStdString();
           return set_body(row.body, setting, tr("Rename a body"));
         }
-        const Entry* entry = session_.job().find(row.entry);
+        const Entry* entry = session_.document().job().find(row.entry);
         if (!entry) return;
         if (name.isEmpty() || name.toStdString() == entry->name) return refresh_soon();
-        const QString now = QString::fromStdString(name_for(session_.job(), entry->id, name.toStdString()));
-        session_.act(tr("Rename %1").arg(QString::fromStdString(entry->name)),
-                     with_name(session_.job(), entry->id, name.toStdString()));
-        if (now != name) session_.tell(tr("%1 is taken: the entry is called %2 now").arg(name, now));
+        const QString now =
+            QString::fromStdString(name_for(session_.document().job(), entry->id, name.toStdString()));
+        session_.document().act(tr("Rename %1").arg(QString::fromStdString(entry->name)),
+                                with_name(session_.document().job(), entry->id, name.toStdString()));
+        if (now != name) session_.bus().tell(tr("%1 is taken: the entry is called %2 now").arg(name, now));
       },
       Qt::QueuedConnection);
 }
@@ -262,30 +263,32 @@ void Ledger::toggle_current() {
 
 void Ledger::toggle(const LedgerRow& row) {
   if (row.body >= 0) {
-    BodySetting setting = session_.job().body(row.body);
+    BodySetting setting = session_.document().job().body(row.body);
     if (!setting.included) return;
     setting.visible = !setting.visible;
     return set_body(row.body, setting, setting.visible ? tr("Show a body") : tr("Hide a body"));
   }
-  const Entry* entry = session_.job().find(row.entry);
+  const Entry* entry = session_.document().job().find(row.entry);
   if (!row.is_entry() || !entry || entry->placement()) return;
-  session_.act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name))
-                              : tr("Show %1").arg(QString::fromStdString(entry->name)),
-               with_visible(session_.job(), entry->id, !entry->visible),
-               QStringLiteral("visible %1").arg(entry->id));
+  session_.document().act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name))
+                                         : tr("Show %1").arg(QString::fromStdString(entry->name)),
+                          with_visible(session_.document().job(), entry->id, !entry->visible),
+                          QStringLiteral("visible %1").arg(entry->id));
 }
 
 void Ledger::remove_current() {
   const LedgerRow row = current_row();
   if (row.body >= 0) {
-    BodySetting setting = session_.job().body(row.body);
+    BodySetting setting = session_.document().job().body(row.body);
     setting.included = false;
     return set_body(row.body, setting, tr("Leave a body out"));
   }
-  if (row.plane == 0) return session_.tell(tr("The first tool plane is the setup's own and stays with it."));
+  if (row.plane == 0)
+    return session_.bus().tell(tr("The first tool plane is the setup's own and stays with it."));
   if (row.plane > 0) {
-    session_.act(tr("Remove a tool plane"),
-                 without_tool_plane(session_.job(), row.entry, static_cast<size_t>(row.plane - 1)));
+    session_.document().act(
+        tr("Remove a tool plane"),
+        without_tool_plane(session_.document().job(), row.entry, static_cast<size_t>(row.plane - 1)));
     return;
   }
   if (row.step >= 0) return remove_step(row.step);
@@ -293,12 +296,13 @@ void Ledger::remove_current() {
 }
 
 void Ledger::remove_step(int step) {
-  const Entry* placement = session_.job().placement();
+  const Entry* placement = session_.document().job().placement();
   if (!placement) return;
   std::vector<Recipe> steps = placement->placement()->steps;
   if (step >= static_cast<int>(steps.size())) return;
   steps.erase(steps.begin() + step);
-  session_.act(tr("Remove a step of the placement"), with_placement_steps(session_.job(), std::move(steps)));
+  session_.document().act(tr("Remove a step of the placement"),
+                          with_placement_steps(session_.document().job(), std::move(steps)));
 }
 
 void Ledger::keyPressEvent(QKeyEvent* event) {

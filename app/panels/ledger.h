@@ -5,7 +5,7 @@
 #include <set>
 
 #include "app/panels/ledger_roles.h"
-#include "app/session.h"
+#include "app/state/session.h"
 
 class QMenu;
 

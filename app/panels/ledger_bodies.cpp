@@ -45,8 +45,8 @@ void Ledger::add_bodies(QTreeWidgetItem* parent, const Entry& entry) {
       item->setData(kName, kNameRole, name);
       item->setData(kName, kBodyRole, delivered);
       item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable);
-      const bool alone = session_.isolated().count(delivered) > 0;
-      const bool dim = !setting.included || (!session_.isolated().empty() && !alone);
+      const bool alone = session_.document().isolated().count(delivered) > 0;
+      const bool dim = !setting.included || (!session_.document().isolated().empty() && !alone);
       item->setForeground(kName, dim ? theme().quiet_ink : theme().ink);
       if (setting.included)
         item->setIcon(kEye, icon(setting.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"),
@@ -60,11 +60,11 @@ void Ledger::add_bodies(QTreeWidgetItem* parent, const Entry& entry) {
 
 // Entries that stand on a body that is left out are refused, with the reason, until it is brought in again.
 void Ledger::set_body(int delivered, const BodySetting& setting, const QString& act) {
-  session_.act(act, with_body(session_.job(), delivered, setting));
+  session_.document().act(act, with_body(session_.document().job(), delivered, setting));
 }
 
 void Ledger::body_menu(int delivered, const QPoint& at) {
-  const BodySetting setting = session_.job().body(delivered);
+  const BodySetting setting = session_.document().job().body(delivered);
   QMenu menu(this);
   const auto change = [&](const QString& text, const BodySetting& to) {
     menu.addAction(text, this, [this, delivered, to, text] { set_body(delivered, to, text); });
@@ -76,7 +76,8 @@ void Ledger::body_menu(int delivered, const QPoint& at) {
   };
   if (setting.included) {
     change(setting.visible ? tr("Hide") : tr("Show"), with([](BodySetting& s) { s.visible = !s.visible; }));
-    menu.addAction(tr("Look at it alone"), this, [this, delivered] { session_.isolate({delivered}); });
+    menu.addAction(tr("Look at it alone"), this,
+                   [this, delivered] { session_.document().isolate({delivered}); });
     menu.addAction(tr("Colour …"), this, [this, delivered, setting] {
       const QColor now = setting.colour ? on_screen(*setting.colour) : theme().part;
       const QColor chosen = QColorDialog::getColor(now, window(), tr("Colour of the body"));
@@ -93,8 +94,8 @@ void Ledger::body_menu(int delivered, const QPoint& at) {
   }
   change(setting.included ? tr("Leave it out") : tr("Bring it in"),
          with([](BodySetting& s) { s.included = !s.included; }));
-  if (!session_.isolated().empty())
-    menu.addAction(tr("Look at all again"), this, [this] { session_.isolate({}); });
+  if (!session_.document().isolated().empty())
+    menu.addAction(tr("Look at all again"), this, [this] { session_.document().isolate({}); });
   menu.exec(at);
 }
 

@@ -30,15 +30,15 @@ const std::vector<NamedColour>& datum_colours() {
 
 void Ledger::try_act(const QString& name, const Result<Job>& next) {
   if (next)
-    session_.act(name, *next);
+    session_.document().act(name, *next);
   else
-    Q_EMIT session_.told(QString::fromStdString(next.error().sentence));
+    Q_EMIT session_.bus().told(QString::fromStdString(next.error().sentence));
 }
 
 void Ledger::show_menu(const QPoint& at) {
   QTreeWidgetItem* item = itemAt(at);
   const LedgerRow row = LedgerRow::of(item);
-  const Entry* entry = session_.job().find(row.entry);
+  const Entry* entry = session_.document().job().find(row.entry);
   if (!entry) return;
   setCurrentItem(item);
   if (row.body >= 0) return body_menu(row.body, viewport()->mapToGlobal(at));
@@ -48,24 +48,26 @@ void Ledger::show_menu(const QPoint& at) {
   const int id = entry->id;
   if (entry->datum() || entry->placement()) menu.addAction(tr("Edit"), this, [this, row] { open(row); });
   if (entry->datum() && entry->datum()->makes != Makes::kMeasurement)
-    menu.addAction(tr("Pick"), this, [this, id] { session_.add_pick(Reference{EntryReference{id}, {}}); });
+    menu.addAction(tr("Pick"), this, [this, id] {
+      session_.tray().add_pick(Reference{EntryReference{id}, {}});
+    });
   if (entry->setup()) add_setup_actions(menu, *entry);
   if (entry->is_frame() || entry->setup())
     menu.addAction(tr("Read in this frame"), this, [this, id] {
-      session_.act(tr("Read in another frame"), with_reading_frame(session_.job(), id),
-                   QStringLiteral("reading"));
+      session_.document().act(tr("Read in another frame"), with_reading_frame(session_.document().job(), id),
+                              QStringLiteral("reading"));
     });
   if (entry->is_frame())
     menu.addAction(tr("New setup on it"), this, [this, id] {
-      session_.clear_picks();
-      session_.add_pick(Reference{EntryReference{id}, {}});
-      session_.keep_as_setup();
+      session_.tray().clear_picks();
+      session_.tray().add_pick(Reference{EntryReference{id}, {}});
+      session_.desk().keep_as_setup();
     });
-  if (entry->is_frame() && session_.setup_in_use())
+  if (entry->is_frame() && session_.desk().setup_in_use())
     menu.addAction(tr("New tool plane on it"), this, [this, id] {
-      session_.clear_picks();
-      session_.add_pick(Reference{EntryReference{id}, {}});
-      session_.keep_as_tool_plane();
+      session_.tray().clear_picks();
+      session_.tray().add_pick(Reference{EntryReference{id}, {}});
+      session_.desk().keep_as_tool_plane();
     });
   if (row.step < 0) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
   if (entry->datum()) add_datum_actions(menu, *entry);
@@ -78,41 +80,44 @@ void Ledger::show_menu(const QPoint& at) {
 
 void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
   const int id = entry.id;
-  const Evaluated& evaluated = session_.evaluation().entries.at(id);
+  const Evaluated& evaluated = session_.document().evaluation().entries.at(id);
   if (evaluated.stopped)
-    menu.addAction(tr("Compute it"), this, [this] { session_.compute_stopped(); });
-  else if (evaluated.state == EntryState::kAttention && session_.part())
+    menu.addAction(tr("Compute it"), this, [this] { session_.document().compute_stopped(); });
+  else if (evaluated.state == EntryState::kAttention && session_.document().part())
     menu.addAction(tr("Take it as it is"), this, [this, id] {
-      session_.act(tr("Take it as it is"), with_picks_as_found(session_.job(), id, session_.evaluation()));
+      session_.document().act(tr("Take it as it is"), with_picks_as_found(session_.document().job(), id,
+                                                                          session_.document().evaluation()));
     });
-  menu.addAction(tr("Duplicate"), this,
-                 [this, id] { session_.act(tr("Duplicate"), with_duplicate(session_.job(), id)); });
-  menu.addAction(
-      entry.suppressed ? tr("Build again") : tr("Suppress"), this, [this, id, now = !entry.suppressed] {
-        session_.act(now ? tr("Suppress") : tr("Build again"), with_suppressed(session_.job(), id, now));
-      });
+  menu.addAction(tr("Duplicate"), this, [this, id] {
+    session_.document().act(tr("Duplicate"), with_duplicate(session_.document().job(), id));
+  });
+  menu.addAction(entry.suppressed ? tr("Build again") : tr("Suppress"), this,
+                 [this, id, now = !entry.suppressed] {
+                   session_.document().act(now ? tr("Suppress") : tr("Build again"),
+                                           with_suppressed(session_.document().job(), id, now));
+                 });
   menu.addAction(tr("Move up"), this,
-                 [this, id] { try_act(tr("Move up"), with_moved(session_.job(), id, -1)); });
+                 [this, id] { try_act(tr("Move up"), with_moved(session_.document().job(), id, -1)); });
   menu.addAction(tr("Move down"), this,
-                 [this, id] { try_act(tr("Move down"), with_moved(session_.job(), id, +1)); });
+                 [this, id] { try_act(tr("Move down"), with_moved(session_.document().job(), id, +1)); });
   add_colours(menu, id);
   menu.addAction(tr("Group …"), this, [this, id] { ask_group(id); });
   menu.addSeparator();
   menu.addAction(tr("Show what it is made from"), this,
-                 [this, id] { mark(sources_of(session_.job(), id), id); });
+                 [this, id] { mark(sources_of(session_.document().job(), id), id); });
   menu.addAction(tr("Show what is made from it"), this,
-                 [this, id] { mark(dependents(session_.job(), id), 0); });
+                 [this, id] { mark(dependents(session_.document().job(), id), 0); });
   menu.addSeparator();
   add_hiding(menu, entry);
 }
 
 void Ledger::ask_group(int id) {
   QStringList groups;
-  for (const Entry& entry : session_.job().entries)
+  for (const Entry& entry : session_.document().job().entries)
     if (const QString group = QString::fromStdString(entry.group);
         !group.isEmpty() && !groups.contains(group))
       groups << group;
-  const Entry* grouped = session_.job().find(id);
+  const Entry* grouped = session_.document().job().find(id);
   if (!grouped) return;
   const QString now = QString::fromStdString(grouped->group);
   if (!now.isEmpty()) groups.removeAll(now);
@@ -120,13 +125,16 @@ void Ledger::ask_group(int id) {
   bool chosen = false;
   const QString group = QInputDialog::getItem(
       window(), tr("Group"), tr("Heading it stands under (empty: none):"), groups, 0, true, &chosen);
-  if (chosen) session_.act(tr("Group"), with_group(session_.job(), id, group.trimmed().toStdString()));
+  if (chosen)
+    session_.document().act(tr("Group"),
+                            with_group(session_.document().job(), id, group.trimmed().toStdString()));
 }
 
 void Ledger::add_colours(QMenu& menu, int id) {
   QMenu* colours = menu.addMenu(tr("Colour"));
   const auto paint = [this, id](std::optional<Colour> colour) {
-    session_.act(tr("Colour"), with_colour(session_.job(), id, colour), QStringLiteral("colour %1").arg(id));
+    session_.document().act(tr("Colour"), with_colour(session_.document().job(), id, colour),
+                            QStringLiteral("colour %1").arg(id));
   };
   colours->addAction(tr("As all others"), this, [paint] { paint({}); });
   for (const NamedColour& named : datum_colours())
@@ -137,8 +145,9 @@ void Ledger::add_hiding(QMenu& menu, const Entry& entry) {
   QMenu* hiding = menu.addMenu(tr("Hide or show several"));
   const auto add = [this, hiding](const QString& text, bool visible,
                                   const std::function<bool(const Entry&)>& which) {
-    hiding->addAction(text, this,
-                      [=, this] { session_.act(text, with_visible_where(session_.job(), visible, which)); });
+    hiding->addAction(text, this, [=, this] {
+      session_.document().act(text, with_visible_where(session_.document().job(), visible, which));
+    });
   };
   const Makes makes = entry.datum()->makes;
   const QString kind = QString::fromUtf8(makes_name(makes));
@@ -147,7 +156,7 @@ void Ledger::add_hiding(QMenu& menu, const Entry& entry) {
   add(tr("Show every %1").arg(kind), true, same_kind);
   add(tr("Hide all but this"), false, [id = entry.id](const Entry& e) { return e.id != id; });
   std::set<int> picked;
-  for (const Pick& pick : session_.picks())
+  for (const Pick& pick : session_.tray().picks())
     if (const auto* to_entry = std::get_if<EntryReference>(&pick.reference.target))
       picked.insert(to_entry->entry);
   add(tr("Hide all but the picks"), false, [picked](const Entry& e) { return !picked.count(e.id); });
@@ -159,60 +168,63 @@ void Ledger::mark(const std::vector<int>& entries, int picks_of) {
   marked_ = {entries.begin(), entries.end()};
   std::vector<int> faces;
   std::vector<RegionPtr> regions;
-  const Entry* entry = session_.job().find(picks_of);
-  if (entry && session_.part())
+  const Entry* entry = session_.document().job().find(picks_of);
+  if (entry && session_.document().part())
     for (const Reference& input : inputs_of(*entry)) {
       const auto* topology = std::get_if<TopologyReference>(&input.target);
       if (topology && topology->kind == TopologyKind::kFace)
-        if (const auto face = located_pick(session_.evaluation(), input)) faces.push_back(face->index);
+        if (const auto face = located_pick(session_.document().evaluation(), input))
+          faces.push_back(face->index);
       if (const auto* region = std::get_if<RegionReference>(&input.target))
-        if (const auto grown = region_of(*session_.part(), *region)) regions.push_back(*grown);
+        if (const auto grown = region_of(*session_.document().part(), *region)) regions.push_back(*grown);
     }
   const bool nothing_shown = faces.empty() && regions.empty();
-  session_.show_faces(std::move(faces), std::move(regions));
+  session_.checks().show_faces(std::move(faces), std::move(regions));
   refresh_soon();
   if (marked_.empty() && nothing_shown)
-    Q_EMIT session_.told(picks_of ? tr("It is made from edges or points of the part alone.")
-                                  : tr("Nothing is made from it."));
+    Q_EMIT session_.bus().told(picks_of ? tr("It is made from edges or points of the part alone.")
+                                        : tr("Nothing is made from it."));
 }
 
 // What the followers of a deleted entry may be made from instead.
 bool Ledger::rebase(int id) {
-  const Entry* entry = session_.job().find(id);
+  const Entry* entry = session_.document().job().find(id);
   if (!entry) return false;
   const QString own =
       QString::fromStdString(entry->name);  // the dialog's time may be long, and the job another
   QStringList names;
   std::vector<int> ids;
-  for (const Entry& other : session_.job().entries)
+  for (const Entry& other : session_.document().job().entries)
     if (other.datum() && other.id != id && entry->datum() && other.datum()->makes == entry->datum()->makes) {
       names << QString::fromStdString(other.name);
       ids.push_back(other.id);
     }
   if (names.empty()) {
-    Q_EMIT session_.told(tr("There is nothing else of this kind they could be made from."));
+    Q_EMIT session_.bus().told(tr("There is nothing else of this kind they could be made from."));
     return false;
   }
   bool chosen = false;
   const QString name = QInputDialog::getItem(window(), tr("Make them from"), tr("Instead of %1:").arg(own),
                                              names, 0, false, &chosen);
-  if (!chosen || !session_.job().find(id)) return false;
-  const auto next = with_rebased(session_.job(), id, ids[static_cast<size_t>(names.indexOf(name))]);
+  if (!chosen || !session_.document().job().find(id)) return false;
+  const auto next =
+      with_rebased(session_.document().job(), id, ids[static_cast<size_t>(names.indexOf(name))]);
   if (next)
-    session_.act(tr("Delete %1").arg(own), without(*next, id));
+    session_.document().act(tr("Delete %1").arg(own), without(*next, id));
   else
-    Q_EMIT session_.told(QString::fromStdString(next.error().sentence));
+    Q_EMIT session_.bus().told(QString::fromStdString(next.error().sentence));
   return next.has_value();
 }
 
 void Ledger::remove(int id) {
-  const Entry* entry = session_.job().find(id);
+  const Entry* entry = session_.document().job().find(id);
   if (!entry) return;
-  const std::vector<int> followers = lost_with(session_.job(), id);
+  const std::vector<int> followers = lost_with(session_.document().job(), id);
   const QString name = QString::fromStdString(entry->name);
   if (!followers.empty()) {
     QStringList names;
-    for (int follower : followers) names << QString::fromStdString(session_.job().find(follower)->name);
+    for (int follower : followers)
+      names << QString::fromStdString(session_.document().job().find(follower)->name);
     QMessageBox box(QMessageBox::Question, tr("Delete %1").arg(name),
                     tr("%1 is used by: %2.\nThey go with it. Undo brings all of them back.")
                         .arg(name, names.join(QStringLiteral(", "))),
@@ -230,7 +242,7 @@ void Ledger::remove(int id) {
     }
     if (box.clickedButton() != all) return;
   }
-  session_.act(tr("Delete %1").arg(name), without(session_.job(), id));
+  session_.document().act(tr("Delete %1").arg(name), without(session_.document().job(), id));
 }
 
 }  // namespace anvil::app

@@ -25,7 +25,7 @@ RegionRow::RegionRow(Session& session, QWidget* parent) : QWidget(parent), sessi
   settle_.setSingleShot(true);
   settle_.setInterval(kSettle_ms);
   connect(&settle_, &QTimer::timeout, this, &RegionRow::ask);
-  connect(&session_.growing(), &Background::cancelled, this, &RegionRow::refresh);
+  connect(&session_.tray().growing(), &Background::cancelled, this, &RegionRow::refresh);
   connect(within_, &QLineEdit::editingFinished, this, &RegionRow::typed);
   connect(within_, &QLineEdit::returnPressed, within_, &QWidget::clearFocus);
   connect(slider_, &QSlider::valueChanged, this, [this] {
@@ -74,7 +74,7 @@ void RegionRow::build_fields() {
 }
 
 const Pick* RegionRow::pick() const {
-  const auto& picks = session_.picks();
+  const auto& picks = session_.tray().picks();
   const bool there = index_ >= 0 && index_ < static_cast<int>(picks.size());
   return there && picks[static_cast<size_t>(index_)].given.region ? &picks[static_cast<size_t>(index_)]
                                                                   : nullptr;
@@ -89,17 +89,17 @@ bool RegionRow::focus() {
 
 void RegionRow::refresh() {
   index_ = -1;
-  for (size_t i = 0; i < session_.picks().size(); ++i)
-    if (session_.picks()[i].given.region) index_ = static_cast<int>(i);
-  const int clicked = session_.replacing();
-  if (clicked >= 0 && session_.picks()[static_cast<size_t>(clicked)].given.region) index_ = clicked;
+  for (size_t i = 0; i < session_.tray().picks().size(); ++i)
+    if (session_.tray().picks()[i].given.region) index_ = static_cast<int>(i);
+  const int clicked = session_.tray().replacing();
+  if (clicked >= 0 && session_.tray().picks()[static_cast<size_t>(clicked)].given.region) index_ = clicked;
   setVisible(index_ >= 0);
   // While it grows the fields say what is wanted, not what was.
-  if (index_ < 0 || settle_.isActive() || session_.growing().is_busy()) return;
+  if (index_ < 0 || settle_.isActive() || session_.tray().growing().is_busy()) return;
   refreshing_ = true;
   const RegionWish& wish = std::get<RegionReference>(pick()->reference.target).wish;
   wanted_mm_ = wish.within_mm;
-  const Display& display = session_.job().display;
+  const Display& display = session_.document().job().display;
   const double within_mm = pick()->given.region->within_mm;
   if (middle_mm_ <= 0 || seed_.Distance(wish.at) > 0) {
     middle_mm_ = within_mm;
@@ -119,23 +119,24 @@ void RegionRow::typed() {
   if (!pick() || refreshing_ || !within_->isModified()) return;
   within_->setModified(false);
   const std::string text = within_->text().trimmed().toStdString();
-  const auto mm =
-      text.empty() ? Result<double>(0.0)
-                   : evaluate_length(text, session_.job().display.unit,
-                                     names_for(session_.job(), session_.evaluation(), {{"within", text}}, 0));
+  const auto mm = text.empty()
+                      ? Result<double>(0.0)
+                      : evaluate_length(text, session_.document().job().display.unit,
+                                        names_for(session_.document().job(), session_.document().evaluation(),
+                                                  {{"within", text}}, 0));
   if (mm && (*mm > 0 || text.empty())) {
     wanted_mm_ = *mm;
     return ask();
   }
-  Q_EMIT session_.told(mm ? tr("A region needs some tolerance above 0.")
-                          : QString::fromStdString(mm.error().sentence));
+  Q_EMIT session_.bus().told(mm ? tr("A region needs some tolerance above 0.")
+                                : QString::fromStdString(mm.error().sentence));
   refresh();
 }
 
 void RegionRow::ask() {
   settle_.stop();
   if (pick())
-    session_.regrow(index_, wanted_mm_, region_kind_from(as_->currentData().toString().toStdString()));
+    session_.tray().regrow(index_, wanted_mm_, region_kind_from(as_->currentData().toString().toStdString()));
 }
 
 }  // namespace anvil::app

@@ -5,7 +5,7 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "app/session.h"
+#include "app/state/session.h"
 
 class QComboBox;
 class QLabel;

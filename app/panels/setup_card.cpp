@@ -78,8 +78,9 @@ SetupCard::SetupCard(Session& session, QWidget* parent) : QWidget(parent), sessi
   build_place(layout);
   build_planes(layout);
   connect(close, &QToolButton::clicked, this, &SetupCard::closed);
-  connect(&session_, &Session::job_changed, this, &SetupCard::refresh);
-  connect(&session_, &Session::setup_opened, this, &SetupCard::refresh);
+  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    if (what & (Change::kJob | Change::kSetup)) refresh();
+  });
 }
 
 void SetupCard::build_rows(QVBoxLayout* layout) {
@@ -168,31 +169,34 @@ QLineEdit* SetupCard::add_text(QGridLayout* grid, int cell, const QString& label
 }
 
 void SetupCard::change(const QString& name, const std::function<void(Setup&)>& how) {
-  const Setup* now = session_.opened_setup();
+  const Setup* now = session_.desk().opened_setup();
   if (!now) return;
   Setup next = *now;
   how(next);
-  session_.change_setup(name, next);
+  session_.desk().change_setup(name, next);
 }
 
 const Machine* SetupCard::machine() const {
-  const Setup* setup = session_.opened_setup();
-  const auto at = setup ? session_.job().machines.find(setup->machine) : session_.job().machines.end();
-  return at == session_.job().machines.end() ? nullptr : &at->second;
+  const Setup* setup = session_.desk().opened_setup();
+  const auto at = setup ? session_.document().job().machines.find(setup->machine)
+                        : session_.document().job().machines.end();
+  return at == session_.document().job().machines.end() ? nullptr : &at->second;
 }
 
 int SetupCard::shown_plane() const {
-  return session_.job().reading_frame == session_.opened_setup_id() ? session_.job().tool_plane : 0;
+  return session_.document().job().reading_frame == session_.desk().opened_setup_id()
+             ? session_.document().job().tool_plane
+             : 0;
 }
 
 void SetupCard::refresh() {
-  const Setup* setup = session_.opened_setup();
+  const Setup* setup = session_.desk().opened_setup();
   if (!setup) return;
   refreshing_ = true;
-  const Entry* entry = session_.job().find(session_.opened_setup_id());
+  const Entry* entry = session_.document().job().find(session_.desk().opened_setup_id());
   title_->setText(QStringLiteral("<b>%1</b>").arg(told(entry->name).toHtmlEscaped()));
-  const auto evaluated = session_.evaluation().entries.find(entry->id);
-  const bool known = evaluated != session_.evaluation().entries.end();
+  const auto evaluated = session_.document().evaluation().entries.find(entry->id);
+  const bool known = evaluated != session_.document().evaluation().entries.end();
   const QString problem = known ? told(evaluated->second.reason) : QString();
   problem_->setText(problem);
   problem_->setVisible(!problem.isEmpty());
@@ -206,7 +210,7 @@ void SetupCard::refresh() {
     if (!field->hasFocus())
       field->setText(text == setup->place.end() ? QStringLiteral("0") : told(text->second));
   }
-  fill_planes(*setup, session_.opened_setup_value());
+  fill_planes(*setup, session_.desk().opened_setup_value());
   fill_proposals();
   show_machine();
   refreshing_ = false;
@@ -214,8 +218,8 @@ void SetupCard::refresh() {
 
 void SetupCard::fill_frames(const Setup& setup) {
   frame_->clear();
-  for (const Entry& entry : session_.job().entries) {
-    if (entry.setup() && entry.id == session_.opened_setup_id()) break;
+  for (const Entry& entry : session_.document().job().entries) {
+    if (entry.setup() && entry.id == session_.desk().opened_setup_id()) break;
     if (entry.is_frame()) frame_->addItem(told(entry.name), entry.id);
   }
   if (const auto* to = std::get_if<EntryReference>(&setup.frame.target))
@@ -225,7 +229,7 @@ void SetupCard::fill_frames(const Setup& setup) {
 void SetupCard::fill_machines(const Setup& setup) {
   machine_->clear();
   machine_->addItem(tr("none"), QString());
-  for (const Machine& known : known_machines(session_.job())) {
+  for (const Machine& known : known_machines(session_.document().job())) {
     machine_->addItem(told(known.name), told(known.id));
     machine_->setItemData(machine_->count() - 1, told(machine_summary(known)), Qt::ToolTipRole);
   }
@@ -239,33 +243,34 @@ void SetupCard::choose_machine(int index) {
     if (path.isEmpty()) return refresh();
     const auto read = read_machine(path.toStdString());
     if (!read) {
-      Q_EMIT session_.told(told(read.error().sentence));
+      Q_EMIT session_.bus().told(told(read.error().sentence));
       return refresh();
     }
-    Setup next = *session_.opened_setup();
+    Setup next = *session_.desk().opened_setup();
     next.machine = read->id;
-    session_.act(tr("Machine"),
-                 with_setup_changed(with_machine(session_.job(), *read), session_.opened_setup_id(), next));
+    session_.document().act(tr("Machine"), with_setup_changed(with_machine(session_.document().job(), *read),
+                                                              session_.desk().opened_setup_id(), next));
     return;
   }
-  Setup next = *session_.opened_setup();
+  Setup next = *session_.desk().opened_setup();
   next.machine = machine_->itemData(index).toString().toStdString();
-  Job job = session_.job();
+  Job job = session_.document().job();
   for (const Machine& known : known_machines(job))
     if (known.id == next.machine) job = with_machine(std::move(job), known);
-  session_.act(tr("Machine"), with_setup_changed(std::move(job), session_.opened_setup_id(), next));
+  session_.document().act(tr("Machine"),
+                          with_setup_changed(std::move(job), session_.desk().opened_setup_id(), next));
 }
 
 void SetupCard::fill_stock(const Setup& setup) {
   stock_->clear();
   for (const StockKind& kind : kStocks) stock_->addItem(tr(kind.name));
-  if (session_.part() && session_.part()->bodies().size() > 1)
-    for (const Body& body : session_.part()->bodies()) {
+  if (session_.document().part() && session_.document().part()->bodies().size() > 1)
+    for (const Body& body : session_.document().part()->bodies()) {
       stock_->addItem(tr("the body %1").arg(told(body.name)));
       stock_->setItemData(stock_->count() - 1, body.delivered, kBodyRole);
     }
-  for (const Entry& entry : session_.job().entries) {
-    if (entry.id == session_.opened_setup_id()) break;
+  for (const Entry& entry : session_.document().job().entries) {
+    if (entry.id == session_.desk().opened_setup_id()) break;
     if (!entry.setup() || entry.setup()->stock.kind == Stock::Kind::kNone) continue;
     stock_->addItem(tr("that of %1").arg(told(entry.name)));
     stock_->setItemData(stock_->count() - 1, entry.id, kSetupRole);
@@ -278,7 +283,7 @@ void SetupCard::fill_stock(const Setup& setup) {
   if (stock.kind == Stock::Kind::kOfSetup) current = stock_->findData(stock.setup, kSetupRole);
   stock_->setCurrentIndex(current);
   // The fields stay while their kind does, so that the keyboard stays in them.
-  const std::string kind = fmt::format("{}", session_.opened_setup_id()) + "." +
+  const std::string kind = fmt::format("{}", session_.desk().opened_setup_id()) + "." +
                            fmt::format("{}", static_cast<int>(stock.kind)) + (stock.round ? "r" : "");
   if (kind != shown_stock_) {
     shown_stock_ = kind;
@@ -297,10 +302,10 @@ void SetupCard::fill_stock(const Setup& setup) {
     if (const auto text = stock.texts.find(id); text != stock.texts.end() && !field->hasFocus())
       field->setText(told(text->second));
   stock_fields_->setVisible(!stock_texts_.empty());
-  const SetupValue* value = session_.opened_setup_value();
+  const SetupValue* value = session_.desk().opened_setup_value();
   const bool has = value && value->stock;
   stock_text_->setVisible(has);
-  if (has) stock_text_->setText(told(anvil::stock_text(*value->stock, session_.job().display)));
+  if (has) stock_text_->setText(told(anvil::stock_text(*value->stock, session_.document().job().display)));
 }
 
 void SetupCard::choose_stock(int index) {

@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "app/session.h"
+#include "app/state/session.h"
 
 class QComboBox;
 class QFormLayout;

@@ -62,9 +62,9 @@ void SetupCard::build_planes(QVBoxLayout* layout) {
   picture_ = new MachinePicture(this);
   layout->addWidget(picture_);
   build_proposals(layout);
-  connect(propose, &QPushButton::clicked, &session_, &Session::propose_planes);
+  connect(propose, &QPushButton::clicked, &session_.desk(), &SetupDesk::propose_planes);
   connect(planes_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
-    session_.activate_plane(session_.opened_setup_id(), planes_->row(item));
+    session_.desk().activate_plane(session_.desk().opened_setup_id(), planes_->row(item));
   });
 }
 
@@ -128,27 +128,27 @@ void SetupCard::build_proposals(QVBoxLayout* layout) {
   box->addLayout(buttons);
   layout->addWidget(proposals_, 2);
   connect(proposed_, &QListWidget::itemEntered, this,
-          [this](QListWidgetItem* item) { session_.point_at_proposal(proposed_->row(item)); });
-  connect(drop, &QPushButton::clicked, &session_, &Session::drop_proposals);
+          [this](QListWidgetItem* item) { session_.desk().point_at_proposal(proposed_->row(item)); });
+  connect(drop, &QPushButton::clicked, &session_.desk(), &SetupDesk::drop_proposals);
   connect(keep, &QPushButton::clicked, this, [this] {
     std::vector<int> axes;
     for (int row = 0; row < proposed_->count(); ++row)
       if (proposed_->item(row)->checkState() == Qt::Checked) axes.push_back(row);
-    session_.keep_proposals(axes);
+    session_.desk().keep_proposals(axes);
   });
 }
 
 // What each would reach; what is there already needs no tick.
 void SetupCard::fill_proposals() {
-  const auto& found = session_.proposals();
+  const auto& found = session_.desk().proposals();
   proposals_->setVisible(found != nullptr);
   if (!found || found == shown_proposals_) return;
   shown_proposals_ = found;
   proposed_->clear();
-  const SetupValue* value = session_.opened_setup_value();
+  const SetupValue* value = session_.desk().opened_setup_value();
   for (const ProposedAxis& axis : found->axes) {
-    const gp_Dir placed = axis.towards_tool.Transformed(session_.evaluation().placement);
-    const int there = session_.plane_along(axis);
+    const gp_Dir placed = axis.towards_tool.Transformed(session_.document().evaluation().placement);
+    const int there = session_.desk().plane_along(axis);
     QString text = QStringLiteral("Z ") +
                    told(direction_text(value ? read_in(value->frame, placed) : placed)) +
                    QStringLiteral("\n") + told(axis.summary);
@@ -194,7 +194,8 @@ void SetupCard::fill_planes(const Setup& setup, const SetupValue* value) {
                    : tr("  moves %1")
                          .arg(told(format_angle(plane.pose()->travel_rad, {Unit::kMillimetre, 3, 1}))));
     text += tr("\nzero %1")
-                .arg(told(point_text(plane.in_setup.Location(), world_frame(), session_.job().display)));
+                .arg(told(
+                    point_text(plane.in_setup.Location(), world_frame(), session_.document().job().display)));
     auto* item = new QListWidgetItem(text);
     item->setToolTip(told(plane_numbers(plane)));
     if (!plane.problem.empty()) item->setForeground(theme().does_not_fit);
@@ -239,10 +240,10 @@ void SetupCard::choose_pose(const std::string& key) {
 
 void SetupCard::show_machine() {
   const Machine* on = machine();
-  const SetupValue* value = session_.opened_setup_value();
+  const SetupValue* value = session_.desk().opened_setup_value();
   const auto shown = static_cast<size_t>(shown_plane());
   const Pose* pose = value && shown < value->planes.size() ? value->planes[shown].pose() : nullptr;
-  picture_->setVisible(on && !on->rotary.empty() && pose && !session_.proposals());
+  picture_->setVisible(on && !on->rotary.empty() && pose && !session_.desk().proposals());
   if (on && pose) picture_->show_pose(*on, pose->angles);
 }
 

@@ -75,14 +75,12 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   build_draft(layout);
   build_offers(layout);
   layout->addStretch(0);
-  connect(card_, &SetupCard::closed, &session_, [this] { session_.open_setup(0); });
-  connect(&session_, &Session::setup_opened, this, &Tray::show_draft);
-  connect(&session_, &Session::job_changed, this, &Tray::show_draft);
-  connect(&session_, &Session::picks_changed, this, &Tray::show_picks);
-  connect(&session_, &Session::picks_changed, this, &Tray::show_offers);
-  connect(&session_, &Session::draft_changed, this, &Tray::show_draft);
-  connect(&session_, &Session::seats_changed, this, &Tray::show_offers);
-  connect(&session_, &Session::seats_changed, this, &Tray::show_draft);
+  connect(card_, &SetupCard::closed, &session_, [this] { session_.desk().open_setup(0); });
+  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    if (what & Change::kPicks) show_picks();
+    if (what & (Change::kPicks | Change::kSeats)) show_offers();
+    if (what & (Change::kDraft | Change::kSeats | Change::kSetup | Change::kJob)) show_draft();
+  });
   show_picks();
   show_offers();
   show_draft();
@@ -106,13 +104,13 @@ void Tray::build_picks(QVBoxLayout* layout) {
           [this](const QModelIndex&, int from, int, const QModelIndex&, int to) {
             if (!refreshing_)
               QMetaObject::invokeMethod(
-                  this, [this, from, to] { session_.move_pick(from, to > from ? to - 1 : to); },
+                  this, [this, from, to] { session_.tray().move_pick(from, to > from ? to - 1 : to); },
                   Qt::QueuedConnection);
           });
   connect(picks_, &QListWidget::itemClicked, this,
-          [this](QListWidgetItem* item) { session_.replace_pick_next(picks_->row(item)); });
+          [this](QListWidgetItem* item) { session_.tray().replace_pick_next(picks_->row(item)); });
   connect(picks_, &QListWidget::itemDoubleClicked, this,
-          [this](QListWidgetItem* item) { session_.remove_pick(picks_->row(item)); });
+          [this](QListWidgetItem* item) { session_.tray().remove_pick(picks_->row(item)); });
 }
 
 void Tray::build_offers(QVBoxLayout* layout) {
@@ -186,8 +184,8 @@ void Tray::build_draft(QVBoxLayout* layout) {
   as_setup_->setObjectName(QStringLiteral("tray.as_setup"));
   as_plane_ = new QPushButton(tr("Keep as tool plane"), draft_);
   as_plane_->setObjectName(QStringLiteral("tray.as_tool_plane"));
-  connect(as_setup_, &QPushButton::clicked, &session_, &Session::keep_as_setup);
-  connect(as_plane_, &QPushButton::clicked, &session_, &Session::keep_as_tool_plane);
+  connect(as_setup_, &QPushButton::clicked, &session_.desk(), &SetupDesk::keep_as_setup);
+  connect(as_plane_, &QPushButton::clicked, &session_.desk(), &SetupDesk::keep_as_tool_plane);
   for (QPushButton* button : {again_, go_on_, as_setup_, as_plane_}) {
     button->setFocusPolicy(Qt::NoFocus);
     button->setStyleSheet(QStringLiteral("padding: 4px 6px;"));
@@ -196,18 +194,18 @@ void Tray::build_draft(QVBoxLayout* layout) {
   box->addLayout(onward);
   layout->addWidget(draft_);
   connect(again_, &QPushButton::clicked, this, [this] {
-    session_.keep_and_repeat();
+    session_.tray().keep_and_repeat();
     focus_parameters();
   });
   connect(go_on_, &QPushButton::clicked, this, [this] {
-    session_.keep_and_go_on();
+    session_.tray().keep_and_go_on();
     focus_parameters();
   });
-  connect(next_, &QPushButton::clicked, &session_, &Session::next_solution);
-  connect(leave_out_, &QPushButton::clicked, &session_, &Session::leave_out_worst);
-  connect(quarter_, &QPushButton::clicked, &session_, &Session::quarter_turn);
-  connect(flip_, &QPushButton::clicked, &session_, &Session::flip);
-  connect(keep_, &QPushButton::clicked, &session_, &Session::keep);
+  connect(next_, &QPushButton::clicked, &session_.tray(), &PickTray::next_solution);
+  connect(leave_out_, &QPushButton::clicked, &session_.tray(), &PickTray::leave_out_worst);
+  connect(quarter_, &QPushButton::clicked, &session_.tray(), &PickTray::quarter_turn);
+  connect(flip_, &QPushButton::clicked, &session_.tray(), &PickTray::flip);
+  connect(keep_, &QPushButton::clicked, &session_.tray(), &PickTray::keep);
   connect(drop_, &QPushButton::clicked, &session_, &Session::drop);
 }
 
@@ -227,10 +225,10 @@ void Tray::show_picks() {
   refreshing_ = true;
   picks_->clear();
   int number = 0;
-  for (const Pick& pick : session_.picks()) {
+  for (const Pick& pick : session_.tray().picks()) {
     picks_->addItem(new QListWidgetItem(badge(++number), pick.text));
     picks_->item(number - 1)->setToolTip(pick.text);
-    if (number - 1 == session_.replacing()) picks_->item(number - 1)->setForeground(theme().accent);
+    if (number - 1 == session_.tray().replacing()) picks_->item(number - 1)->setForeground(theme().accent);
   }
   picks_->setVisible(number > 0);
   picks_heading_->setVisible(number > 0);
@@ -240,15 +238,15 @@ void Tray::show_picks() {
 }
 
 void Tray::point_at(int row) {
-  shows_seats() ? session_.preview_seat(row) : session_.preview(row);
+  shows_seats() ? session_.checks().preview_seat(row) : session_.tray().preview(row);
 }
 
 void Tray::choose(int row) {
-  shows_seats() ? session_.take_seat(row) : session_.choose(row);
+  shows_seats() ? session_.checks().take_seat(row) : session_.tray().choose(row);
 }
 
 bool Tray::shows_seats() const {
-  return !session_.seats().empty() && session_.picks().empty();
+  return !session_.checks().seats().empty() && session_.tray().picks().empty();
 }
 
 void Tray::show_offers() {
@@ -256,7 +254,7 @@ void Tray::show_offers() {
   offers_heading_->setText(shows_seats() ? tr("SEATS") : tr("OFFERS"));
   if (shows_seats()) {
     int index = 0;
-    for (const Seat& seat : session_.seats()) {
+    for (const Seat& seat : session_.checks().seats()) {
       auto* item = new QListWidgetItem(
           icon(QStringLiteral("placement"), theme().accent),
           QString::fromStdString(seat.sentence).replace(QStringLiteral("; "), QStringLiteral("\n")));
@@ -265,7 +263,7 @@ void Tray::show_offers() {
     }
     return;
   }
-  const auto& offers = session_.offers();
+  const auto& offers = session_.tray().offers();
   for (size_t i = 0; i < offers.size(); ++i) {
     const Offer& offer = offers[i];
     QString text = QString::fromStdString(offer.sentence);
@@ -281,18 +279,19 @@ void Tray::show_offers() {
 }
 
 void Tray::show_draft() {
-  const auto& draft = session_.draft();
+  const auto& draft = session_.tray().draft();
   const QString needed = session_.still_needed_text();
   const bool refused = draft && !draft->reason.isEmpty();
   sentence_->setText(needed);
   sentence_->setVisible(!needed.isEmpty());
   sentence_->setStyleSheet(refused ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name())
                                    : QString());
-  const bool has_rows = !session_.offers().empty() || shows_seats();
+  const bool has_rows = !session_.tray().offers().empty() || shows_seats();
   offers_->setVisible(!draft && has_rows);
   offers_heading_->setVisible(!draft && has_rows);
   draft_->setVisible(draft.has_value());
-  const bool card = session_.opened_setup() && !draft && session_.picks().empty() && !shows_seats();
+  const bool card =
+      session_.desk().opened_setup() && !draft && session_.tray().picks().empty() && !shows_seats();
   card_area_->setVisible(card);
   if (card) sentence_->hide();
   if (!draft) {
@@ -311,37 +310,38 @@ void Tray::show_draft() {
 }
 
 void Tray::rebuild_parameters() {
-  shown_construction_ = session_.draft()->construction->id;
-  shown_entry_ = session_.draft()->editing_entry;
+  shown_construction_ = session_.tray().draft()->construction->id;
+  shown_entry_ = session_.tray().draft()->editing_entry;
   while (parameters_->rowCount() > 0) parameters_->removeRow(0);
   fields_.clear();
   results_.clear();
   asides_.clear();
-  for (const Parameter& parameter : session_.draft()->construction->parameters) add_parameter(parameter);
+  for (const Parameter& parameter : session_.tray().draft()->construction->parameters)
+    add_parameter(parameter);
   if (!asides_.empty()) add_aside_button();
-  if (session_.draft()->construction->makes == Makes::kPlacement) add_moving_bodies();
+  if (session_.tray().draft()->construction->makes == Makes::kPlacement) add_moving_bodies();
 }
 
 // Which bodies a placement moves: all of them, or one against the others.
 void Tray::add_moving_bodies() {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   if (!part || part->bodies().size() < 2) return;
   auto* combo = new QComboBox(draft_);
   combo->setObjectName(QStringLiteral("parameter.moves"));
   combo->installEventFilter(this);
   combo->addItem(tr("all bodies"), -1);
   for (const Body& body : part->bodies()) combo->addItem(QString::fromStdString(body.name), body.delivered);
-  if (!session_.draft()->bodies.empty())
-    combo->setCurrentIndex(std::max(0, combo->findData(session_.draft()->bodies.front())));
+  if (!session_.tray().draft()->bodies.empty())
+    combo->setCurrentIndex(std::max(0, combo->findData(session_.tray().draft()->bodies.front())));
   connect(combo, &QComboBox::currentIndexChanged, this, [this, combo] {
     const int body = combo->currentData().toInt();
-    session_.set_moving_bodies(body < 0 ? std::vector<int>() : std::vector<int>{body});
+    session_.tray().set_moving_bodies(body < 0 ? std::vector<int>() : std::vector<int>{body});
   });
   parameters_->addRow(tr("Moves"), combo);
 }
 
 void Tray::add_parameter(const Parameter& parameter) {
-  const auto& texts = session_.draft()->parameters;
+  const auto& texts = session_.tray().draft()->parameters;
   const auto known = texts.find(parameter.id);
   const QString text = QString::fromStdString(known == texts.end() ? parameter.initial : known->second);
   const QString label = QString::fromStdString(parameter.label);
@@ -351,8 +351,9 @@ void Tray::add_parameter(const Parameter& parameter) {
     combo->setObjectName(QStringLiteral("parameter.") + QString::fromStdString(parameter.id));
     for (const std::string& choice : parameter.choices) combo->addItem(QString::fromStdString(choice));
     combo->setCurrentText(text);
-    connect(combo, &QComboBox::currentTextChanged, this,
-            [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
+    connect(combo, &QComboBox::currentTextChanged, this, [this, id = parameter.id](const QString& now) {
+      session_.tray().set_parameter(id, now.toStdString());
+    });
     parameters_->addRow(label, combo);
     return;
   }
@@ -369,9 +370,10 @@ void Tray::add_parameter(const Parameter& parameter) {
   line->addWidget(result);
   fields_[parameter.id] = field;
   results_[parameter.id] = result;
-  connect(field, &QLineEdit::textEdited, this,
-          [this, id = parameter.id](const QString& now) { session_.set_parameter(id, now.toStdString()); });
-  connect(field, &QLineEdit::returnPressed, &session_, &Session::keep);
+  connect(field, &QLineEdit::textEdited, this, [this, id = parameter.id](const QString& now) {
+    session_.tray().set_parameter(id, now.toStdString());
+  });
+  connect(field, &QLineEdit::returnPressed, &session_.tray(), &PickTray::keep);
   parameters_->addRow(label, row);
   if (parameter.aside) asides_.push_back(row);
 }
@@ -386,7 +388,7 @@ void Tray::add_aside_button() {
   parameters_->insertRow(parameters_->rowCount() - static_cast<int>(asides_.size()), button);
   const auto show = [this](bool on) {
     for (QWidget* row : asides_) parameters_->setRowVisible(row, on);
-    session_.open_asides(on);
+    session_.tray().open_asides(on);
   };
   connect(button, &QToolButton::toggled, this, show);
   show(false);
@@ -395,8 +397,8 @@ void Tray::add_aside_button() {
 
 // The value beside what was typed, or why it is none.
 void Tray::show_results() {
-  const Draft& draft = *session_.draft();
-  const Display& display = session_.job().display;
+  const Draft& draft = *session_.tray().draft();
+  const Display& display = session_.document().job().display;
   for (const auto& [id, field] : fields_)  // dragged in the view
     if (const QString text = QString::fromStdString(draft.parameters.at(id)); field->text() != text)
       field->setText(text);
@@ -405,8 +407,8 @@ void Tray::show_results() {
       aside_button_->setChecked(true);
     const auto label = results_.find(parameter.id);
     if (label == results_.end()) continue;
-    const auto value =
-        evaluate_parameter(parameter, draft.parameters.at(parameter.id), draft.unit, session_.draft_names());
+    const auto value = evaluate_parameter(parameter, draft.parameters.at(parameter.id), draft.unit,
+                                          session_.tray().draft_names());
     if (!value)
       label->second->setText(QStringLiteral("?"));
     else if (parameter.quantity == Quantity::kText || parameter.quantity == Quantity::kView)
@@ -425,16 +427,16 @@ void Tray::show_results() {
 }
 
 void Tray::show_solutions() {
-  const Draft& draft = *session_.draft();
+  const Draft& draft = *session_.tray().draft();
   const bool ready = !draft.solutions.empty();
   keep_->setEnabled(ready);
   const Makes makes = draft.construction->makes;
   as_setup_->setVisible(makes == Makes::kFrame && !draft.editing_entry);
-  as_plane_->setVisible(as_setup_->isVisibleTo(draft_) && session_.setup_in_use() != 0);
+  as_plane_->setVisible(as_setup_->isVisibleTo(draft_) && session_.desk().setup_in_use() != 0);
   as_setup_->setEnabled(ready);
   as_plane_->setEnabled(ready);
-  again_->setVisible(session_.can_repeat() && makes != Makes::kFrame);
-  go_on_->setVisible(session_.can_go_on());
+  again_->setVisible(session_.tray().can_repeat() && makes != Makes::kFrame);
+  go_on_->setVisible(session_.tray().can_go_on());
   next_->setVisible(draft.solutions.size() > 1);
   quarter_->setVisible(makes == Makes::kFrame);
   flip_->setVisible(makes == Makes::kPlane || makes == Makes::kAxis || makes == Makes::kFrame);
@@ -452,16 +454,17 @@ void Tray::show_solutions() {
     text +=
         QString::fromStdString(fill_numbers(solution.note, pick_numbers(*draft.construction, draft.picks)));
     if (const auto* m = std::get_if<Measurement>(&solution.value); m && solution.note.empty())
-      text += QString::fromStdString(measurement_text(*m, session_.job().display));
-    const gp_Ax2 frame = session_.frame();
+      text += QString::fromStdString(measurement_text(*m, session_.document().job().display));
+    const gp_Ax2 frame = session_.document().frame();
     if (const auto* f = std::get_if<FrameDatum>(&solution.value))
       text += QStringLiteral("\nZero %1\nX %2\nZ %3")
-                  .arg(QString::fromStdString(point_text(f->frame.Location(), frame, session_.job().display)),
+                  .arg(QString::fromStdString(
+                           point_text(f->frame.Location(), frame, session_.document().job().display)),
                        QString::fromStdString(direction_text(read_in(frame, f->frame.XDirection()))),
                        QString::fromStdString(direction_text(read_in(frame, f->frame.Direction()))));
     if (const auto* p = std::get_if<PointDatum>(&solution.value))
-      text +=
-          QStringLiteral("\n") + QString::fromStdString(point_text(p->point, frame, session_.job().display));
+      text += QStringLiteral("\n") +
+              QString::fromStdString(point_text(p->point, frame, session_.document().job().display));
   }
   solution_text_->setText(text.trimmed());
   solution_text_->setVisible(!text.trimmed().isEmpty());
@@ -472,7 +475,7 @@ void Tray::start_number(const QString& text) {
   for (const auto& [id, field] : fields_) {
     if (!field->hasFocus()) continue;
     field->setText(text);
-    session_.set_parameter(id, text.toStdString());
+    session_.tray().set_parameter(id, text.toStdString());
   }
 }
 
@@ -481,8 +484,8 @@ bool Tray::focus_region() {
 }
 
 bool Tray::focus_parameters() {
-  if (!session_.draft()) return false;
-  for (const Parameter& parameter : session_.draft()->construction->parameters) {
+  if (!session_.tray().draft()) return false;
+  for (const Parameter& parameter : session_.tray().draft()->construction->parameters) {
     const auto field = fields_.find(parameter.id);
     if (field == fields_.end() || parameter.quantity == Quantity::kText || parameter.aside) continue;
     field->second->setFocus();

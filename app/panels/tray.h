@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "app/session.h"
+#include "app/state/session.h"
 
 class QLabel;
 class QListWidget;

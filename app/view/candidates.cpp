@@ -14,12 +14,12 @@ namespace {
 constexpr double kSnapPixels = 8;
 
 std::optional<Reference> reference_to(const Session& session, const TopoDS_Shape& shape) {
-  const PartPtr part = session.part();
+  const PartPtr part = session.document().part();
   if (!part || shape.IsNull()) return std::nullopt;
   const TopologyIndex& topology = part->topology();
   const auto make = [&](TopologyKind kind, int index) -> std::optional<Reference> {
     if (index < 0) return std::nullopt;
-    return Reference{session.describe(kind, index), {}};
+    return Reference{session.document().describe(kind, index), {}};
   };
   switch (shape.ShapeType()) {
     case TopAbs_FACE:
@@ -37,12 +37,13 @@ std::optional<Reference> reference_to(const Session& session, const TopoDS_Shape
 std::optional<Reference> region_at(const Session& session, const Reference& face, const gp_Dir& seen_from) {
   const auto& topology = std::get<TopologyReference>(face.target);
   if (topology.kind != TopologyKind::kFace || !face.clicked) return std::nullopt;
-  const PartPtr part = session.part();
+  const PartPtr part = session.document().part();
   const FaceInfo& info = part->topology().faces[static_cast<size_t>(topology.index_hint)];
   if (info.surface.kind != SurfaceKind::kMesh) return std::nullopt;
-  const gp_Dir in_part = seen_from.Transformed(session.evaluation().placement.Inverted());
-  return Reference{describe_region(*part, session.part_entry(), info.body, {*face.clicked, in_part}),
-                   face.clicked};
+  const gp_Dir in_part = seen_from.Transformed(session.document().evaluation().placement.Inverted());
+  return Reference{
+      describe_region(*part, session.document().part_entry(), info.body, {*face.clicked, in_part}),
+      face.clicked};
 }
 
 double distance_to_segment(const QPointF& p, const QLineF& line) {
@@ -83,7 +84,7 @@ void CandidateFinder::add_shapes(const QPointF& position, std::vector<Candidate>
     auto reference = reference_to(session_, owner->Shape());
     if (!reference) continue;
     const gp_Pnt at = selector->PickedPoint(i);
-    reference->clicked = at.Transformed(session_.evaluation().placement.Inverted());
+    reference->clicked = at.Transformed(session_.document().evaluation().placement.Inverted());
     const double depth = gp_Vec(eye, at).Dot(into);
     if (auto region = region_at(session_, *reference, gp_Dir(into).Reversed()))
       found.push_back({*region, at, depth});
@@ -104,9 +105,9 @@ void CandidateFinder::add_shapes(const QPointF& position, std::vector<Candidate>
 // out takes more than a look at what is known.
 void CandidateFinder::add_points_of_arcs(const QPointF& position, const std::vector<Candidate>& under,
                                          std::vector<Candidate>& points) const {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   if (!part || !filter_.middles) return;
-  const gp_Trsf& placement = session_.evaluation().placement;
+  const gp_Trsf& placement = session_.document().evaluation().placement;
   for (const Candidate& candidate : under) {
     const auto* edge = std::get_if<TopologyReference>(&candidate.reference.target);
     if (!edge || edge->kind != TopologyKind::kEdge) continue;
@@ -124,7 +125,7 @@ void CandidateFinder::add_points_of_arcs(const QPointF& position, const std::vec
       double depth = 0;
       const auto screen = view_.to_screen(at, &depth);
       if (!screen || QLineF(*screen, position).length() > kSnapPixels) continue;
-      points.push_back({Reference{session_.describe(TopologyKind::kEdge, edge->index_hint, snap),
+      points.push_back({Reference{session_.document().describe(TopologyKind::kEdge, edge->index_hint, snap),
                                   at.Transformed(placement.Inverted())},
                         at, depth});
       return;
@@ -133,10 +134,10 @@ void CandidateFinder::add_points_of_arcs(const QPointF& position, const std::vec
 }
 
 void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>& found) const {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   if (!part || (!filter_.middles && !filter_.centres)) return;
   const TopologyIndex& topology = part->topology();
-  const gp_Trsf& placement = session_.evaluation().placement;
+  const gp_Trsf& placement = session_.document().evaluation().placement;
   const Projector projector = view_.projector();
   std::vector<std::pair<double, Candidate>> near;
   const auto consider = [&](const gp_Pnt& in_part, int edge, Snap snap) {
@@ -147,7 +148,8 @@ void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>
     const double apart = QLineF(*screen, position).length();
     if (apart > kSnapPixels) return;
     near.push_back(
-        {apart, {Reference{session_.describe(TopologyKind::kEdge, edge, snap), in_part}, placed, depth}});
+        {apart,
+         {Reference{session_.document().describe(TopologyKind::kEdge, edge, snap), in_part}, placed, depth}});
   };
   for (size_t i = 0; i < topology.edges.size(); ++i) {
     const EdgeInfo& edge = topology.edges[i];
@@ -171,10 +173,10 @@ void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>
 
 void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>& found) const {
   if (!filter_.datums) return;
-  for (const Entry& entry : session_.job().entries) {
-    const auto at = session_.evaluation().entries.find(entry.id);
-    if ((!entry.datum() && !entry.setup()) || !entry.visible || at == session_.evaluation().entries.end() ||
-        !at->second.value)
+  for (const Entry& entry : session_.document().job().entries) {
+    const auto at = session_.document().evaluation().entries.find(entry.id);
+    if ((!entry.datum() && !entry.setup()) || !entry.visible ||
+        at == session_.document().evaluation().entries.end() || !at->second.value)
       continue;
     if (entry.setup()) {
       add_stock(position, entry.id, found);
@@ -197,10 +199,10 @@ void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>
 
 // The points of its stock, while the setup is read in.
 void CandidateFinder::add_stock(const QPointF& position, int setup, std::vector<Candidate>& found) const {
-  if (session_.job().reading_frame != setup) return;
-  for (const EntryReference& reference : pickable(session_.evaluation(), setup)) {
+  if (session_.document().job().reading_frame != setup) return;
+  for (const EntryReference& reference : pickable(session_.document().evaluation(), setup)) {
     if (reference.element == 0) continue;
-    const auto given = give(session_.job(), session_.evaluation(), {reference, {}});
+    const auto given = give(session_.document().job(), session_.document().evaluation(), {reference, {}});
     if (!given || !given->point) continue;
     double depth = 0;
     const auto p = view_.to_screen(*given->point, &depth);
@@ -250,14 +252,16 @@ std::vector<Reference> CandidateFinder::in(const QRectF& area, bool touching) co
 
 QString candidate_text(const Session& session, const Candidate& candidate) {
   if (const auto* entry = std::get_if<EntryReference>(&candidate.reference.target)) {
-    return session.job().find(entry->entry) ? QString::fromStdString(pick_name(session.job(), *entry))
-                                            : QString();
+    return session.document().job().find(entry->entry)
+               ? QString::fromStdString(pick_name(session.document().job(), *entry))
+               : QString();
   }
   if (std::holds_alternative<RegionReference>(candidate.reference.target))
     return QCoreApplication::translate("Candidates", "scan: a click grows a region from here");
   const auto& t = std::get<TopologyReference>(candidate.reference.target);
-  const PartPtr part = session.part();
-  return part ? QString::fromStdString(pick_text(*part, t.kind, t.index_hint, t.snap, session.job().display))
+  const PartPtr part = session.document().part();
+  return part ? QString::fromStdString(
+                    pick_text(*part, t.kind, t.index_hint, t.snap, session.document().job().display))
               : QString();
 }
 

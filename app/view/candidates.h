@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "app/session.h"
+#include "app/state/session.h"
 #include "app/view/occ_view.h"
 
 namespace anvil::app {

@@ -13,8 +13,8 @@ constexpr double kReach_px = 12, kRoundStep_px = 3, kArm_px = Overlay::kHandleAr
 
 }  // namespace
 
-std::optional<DraftHandle> ViewPane::handle_under(const QPointF& position) const {
-  for (const DraftHandle& handle : session_.handles())
+std::optional<NumberHandle> ViewPane::handle_under(const QPointF& position) const {
+  for (const NumberHandle& handle : session_.tray().handles())
     if (const auto at = view_->to_screen(handle.knob(kArm_px * view_->mm_per_pixel()));
         at && QLineF(*at, position).length() <= kReach_px)
       return handle;
@@ -22,11 +22,11 @@ std::optional<DraftHandle> ViewPane::handle_under(const QPointF& position) const
 }
 
 // "Up to here": the number at which the handle stands level with what lies under the pointer.
-std::optional<double> ViewPane::snapped_value(const DraftHandle& handle, const QPointF& position) {
+std::optional<double> ViewPane::snapped_value(const NumberHandle& handle, const QPointF& position) {
   const double length2 = handle.per_unit.SquareMagnitude();
   for (const Candidate& candidate : finder_.at(position)) {
-    const auto given = give(session_.job(), session_.evaluation(), candidate.reference);
-    if (!given || session_.is_picked(candidate.reference)) continue;
+    const auto given = give(session_.document().job(), session_.document().evaluation(), candidate.reference);
+    if (!given || session_.tray().is_picked(candidate.reference)) continue;
     const bool level =
         given->plane && parallel(given->plane->Axis().Direction(), gp_Dir(handle.per_unit), 1e-6);
     if (!level && !given->point) continue;
@@ -37,15 +37,15 @@ std::optional<double> ViewPane::snapped_value(const DraftHandle& handle, const Q
 }
 
 // The angles at which an axis of the frame being turned lies along a picked direction.
-std::vector<double> ViewPane::lined_up_degrees(const DraftHandle& handle) const {
-  const auto& draft = session_.draft();
+std::vector<double> ViewPane::lined_up_degrees(const NumberHandle& handle) const {
+  const auto& draft = session_.tray().draft();
   if (!draft || draft->solution >= draft->solutions.size()) return {};
   const auto* frame = std::get_if<FrameDatum>(&draft->solutions[draft->solution].value);
   if (!frame) return {};
   const gp_Vec arm(frame->frame.Location(), handle.at), about = arm.Crossed(handle.per_unit);
   if (about.Magnitude() < 1e-9) return {};
   std::vector<double> all;
-  for (const Pick& pick : session_.picks()) {
+  for (const Pick& pick : session_.tray().picks()) {
     if (!pick.given.direction) continue;
     const gp_Vec wanted(*pick.given.direction), axis = about.Normalized();
     const gp_Vec flat = wanted - axis * wanted.Dot(axis);
@@ -58,7 +58,7 @@ std::vector<double> ViewPane::lined_up_degrees(const DraftHandle& handle) const 
 }
 
 // One step of the drag: along the way the handle takes on the screen, to a round number or up to a pick.
-void ViewPane::move_handle(const DraftHandle& handle, const QPointF& position) {
+void ViewPane::move_handle(const NumberHandle& handle, const QPointF& position) {
   const gp_Pnt knob = handle.knob(kArm_px * view_->mm_per_pixel());
   const auto zero = view_->to_screen(knob);
   const double small = handle.quantity == Quantity::kLength ? 1 : 0.01;
@@ -77,7 +77,8 @@ void ViewPane::move_handle(const DraftHandle& handle, const QPointF& position) {
   else
     value = rounded_to_step(value, step);
   if (handle.quantity == Quantity::kRatio) value = std::clamp(value, 0.0, 1.0);
-  session_.set_parameter(handle.parameter, handle_text(handle, value, session_.job().display));
+  session_.tray().set_parameter(handle.parameter,
+                                handle_text(handle, value, session_.document().job().display));
 }
 
 bool ViewPane::drag_handle(QEvent* event) {
@@ -96,7 +97,7 @@ bool ViewPane::drag_handle(QEvent* event) {
     return true;
   }
   if (!(mouse->buttons() & Qt::LeftButton)) return true;
-  for (const DraftHandle& handle : session_.handles())
+  for (const NumberHandle& handle : session_.tray().handles())
     if (handle.parameter == dragged_parameter_) {
       move_handle(handle, mouse->position());
       break;

@@ -1,4 +1,5 @@
 #include "app/view/occ_view.h"
+#include "geom/box.h"
 
 #include <QGuiApplication>
 #include <QMouseEvent>
@@ -183,15 +184,10 @@ void OccView::fit(const std::vector<gp_Pnt>& points) {
   if (points.empty()) return;
   const Handle(Graphic3d_Camera)& camera = view_->Camera();
   const gp_Vec up(camera->OrthogonalizedUp()), into(camera->Direction()), right = into.Crossed(up);
-  gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
-  for (const gp_Pnt& p : points) {
-    const gp_XYZ seen(right.XYZ().Dot(p.XYZ()), up.XYZ().Dot(p.XYZ()), into.XYZ().Dot(p.XYZ()));
-    for (int i = 1; i <= 3; ++i) {
-      low.SetCoord(i, std::min(low.Coord(i), seen.Coord(i)));
-      high.SetCoord(i, std::max(high.Coord(i), seen.Coord(i)));
-    }
-  }
-  const gp_XYZ middle = (low + high) / 2, size = high - low;
+  Box seen;
+  for (const gp_Pnt& p : points)
+    seen.add(gp_Pnt(right.XYZ().Dot(p.XYZ()), up.XYZ().Dot(p.XYZ()), into.XYZ().Dot(p.XYZ())));
+  const gp_XYZ middle = seen.centre().XYZ(), size = seen.size();
   const gp_Pnt centre(right.XYZ() * middle.X() + up.XYZ() * middle.Y() + into.XYZ() * middle.Z());
   const double distance = std::max(size.Modulus(), 1.0) * 2;
   camera->SetEyeAndCenter(centre.Translated(into * -distance), centre);

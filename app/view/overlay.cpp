@@ -112,7 +112,7 @@ void Overlay::draw_badge(QPainter& painter, const QPointF& at, int number) {
 
 // A setup that is shown is drawn in the place of the frame it is zeroed in.
 bool Overlay::stands_for_setup(int frame) const {
-  const auto& entries = session_.job().entries;
+  const auto& entries = session_.document().job().entries;
   return std::any_of(entries.begin(), entries.end(), [&](const Entry& entry) {
     if (!entry.setup() || !entry.visible) return false;
     const auto* to = std::get_if<EntryReference>(&entry.setup()->frame.target);
@@ -121,18 +121,19 @@ bool Overlay::stands_for_setup(int frame) const {
 }
 
 void Overlay::draw_datums(QPainter& painter) {
-  for (const Entry& entry : session_.job().entries) {
-    const auto at = session_.evaluation().entries.find(entry.id);
-    if (!entry.datum() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.value)
+  for (const Entry& entry : session_.document().job().entries) {
+    const auto at = session_.document().evaluation().entries.find(entry.id);
+    if (!entry.datum() || !entry.visible || at == session_.document().evaluation().entries.end() ||
+        !at->second.value)
       continue;
-    if (session_.draft() && session_.draft()->editing_entry == entry.id) continue;
+    if (session_.tray().draft() && session_.tray().draft()->editing_entry == entry.id) continue;
     if (stands_for_setup(entry.id)) continue;
     const bool asks = at->second.state == EntryState::kAttention && at->second.fresh;
     const bool good = at->second.state == EntryState::kCurrent || asks;
     const QColor own = asks ? theme().does_not_fit : entry.colour ? on_screen(*entry.colour) : theme().datum;
     QString name = QString::fromStdString(entry.name);
-    if (session_.job().reading_frame == entry.id)
-      name = QString::fromStdString(reading_frame_name(session_.job(), entry.id));
+    if (session_.document().job().reading_frame == entry.id)
+      name = QString::fromStdString(reading_frame_name(session_.document().job(), entry.id));
     draw_value(painter, *at->second.value, good ? own : theme().quiet_ink, name, false, good ? 1.0 : 0.5);
   }
 }
@@ -197,60 +198,63 @@ void Overlay::draw_measurement(QPainter& painter, const Measurement& m, const QC
   painter.drawLine(*a, *b);
   painter.setBrush(colour);
   for (const QPointF& end : {*a, *b}) painter.drawEllipse(end, 2.5, 2.5);
-  const std::string text = measurement_text({m.kind, m.value, {}, {}, {}}, session_.job().display);
+  const std::string text = measurement_text({m.kind, m.value, {}, {}, {}}, session_.document().job().display);
   draw_label(painter, (*a + *b) / 2 + QPointF(6, 16), QString::fromStdString(text), colour);
 }
 
 const std::vector<Solution>* Overlay::ghost_solutions(size_t& preferred) const {
   preferred = 0;
-  const int previewed = session_.previewed();
-  if (previewed >= 0 && previewed < static_cast<int>(session_.offers().size())) {
-    preferred = session_.offers()[previewed].preferred;
-    return &session_.offers()[previewed].solutions;
+  const int previewed = session_.tray().previewed();
+  if (previewed >= 0 && previewed < static_cast<int>(session_.tray().offers().size())) {
+    preferred = session_.tray().offers()[previewed].preferred;
+    return &session_.tray().offers()[previewed].solutions;
   }
-  if (!session_.draft() && session_.picks().size() > 1 && session_.can_keep()) {
-    preferred = session_.offers().front().preferred;  // what Enter would take
-    return &session_.offers().front().solutions;
+  if (!session_.tray().draft() && session_.tray().picks().size() > 1 && session_.tray().can_keep()) {
+    preferred = session_.tray().offers().front().preferred;  // what Enter would take
+    return &session_.tray().offers().front().solutions;
   }
-  if (!session_.draft()) return nullptr;
-  preferred = session_.draft()->solution;
-  return &session_.draft()->solutions;
+  if (!session_.tray().draft()) return nullptr;
+  preferred = session_.tray().draft()->solution;
+  return &session_.tray().draft()->solutions;
 }
 
 void Overlay::draw_ghosts(QPainter& painter) {
-  if (const auto seat = session_.previewed_seat()) return draw_seat(painter, *seat);
+  if (session_.checks().previewed_seat()) return ghost_ ? draw_seat(painter) : void();
   size_t preferred = 0;
   const std::vector<Solution>* solutions = ghost_solutions(preferred);
   if (!solutions || solutions->empty()) return;
-  if (const auto* step = std::get_if<PlacementStep>(&(*solutions)[preferred].value))
-    return draw_placed_box(painter, step->motion);
+  if (std::holds_alternative<PlacementStep>((*solutions)[preferred].value))
+    return ghost_ ? draw_placed_box(painter) : void();
   for (size_t i = 0; i < solutions->size(); ++i)
     if (i != preferred) draw_value(painter, (*solutions)[i].value, theme().ghost, {}, true, 0.35);
   draw_value(painter, (*solutions)[preferred].value, theme().ghost, {}, true, 1.0);
 }
 
-// The box after a motion: exact where that is quick, and measured once; else around the vertices.
-const Box& Overlay::placed_box(const Part& part, const gp_Trsf& motion, bool& exact) {
-  constexpr size_t kQuickFaces = 400;
-  const gp_Trsf whole = motion * session_.evaluation().placement;
-  exact = part.topology().faces.size() <= kQuickFaces;
-  if (placed_box_of_ == part.geometry() && same_motion(placed_box_motion_, whole)) return placed_box_;
-  placed_box_of_ = part.geometry();
-  placed_box_motion_ = whole;
-  if (exact) return placed_box_ = exact_box(part.shape(), whole);
-  placed_box_ = {gp_Pnt(1e300, 1e300, 1e300), gp_Pnt(-1e300, -1e300, -1e300)};
-  for (const VertexInfo& vertex : part.topology().vertices) {
-    const gp_Pnt p = vertex.point.Transformed(whole);
-    for (int i = 1; i <= 3; ++i) {
-      placed_box_.min.SetCoord(i, std::min(placed_box_.min.Coord(i), p.Coord(i)));
-      placed_box_.max.SetCoord(i, std::max(placed_box_.max.Coord(i), p.Coord(i)));
-    }
+// Worked out when something changes, not with every frame: where the part would stand, and its box there.
+void Overlay::refresh_ghost() {
+  ghost_.reset();
+  update();
+  const PartPtr part = session_.document().part();
+  if (!part) return;
+  if (const auto& seat = session_.checks().previewed_seat()) {
+    ghost_ = {*seat, {}, {}};
+  } else {
+    size_t preferred = 0;
+    const std::vector<Solution>* solutions = ghost_solutions(preferred);
+    if (!solutions || solutions->empty()) return;
+    if (const auto* step = std::get_if<PlacementStep>(&(*solutions)[preferred].value))
+      ghost_ = {step->motion, {}, {}};
   }
-  return placed_box_;
+  if (!ghost_) return;
+  const gp_Trsf& lies = session_.document().evaluation().placement;
+  ghost_->box = placed_box(*part, ghost_->motion * lies);
+  if (!session_.checks().shown_faces().empty())
+    ghost_->at = area_properties(part->topology().faces[session_.checks().shown_faces().front()].face)
+                     .centroid.Transformed(lies);
 }
 
 void Overlay::draw_box_sizes(QPainter& painter, const gp_Pnt& where, const Box& box) {
-  const Display& d = session_.job().display;
+  const Display& d = session_.document().job().display;
   const auto text = [&](int axis) {
     return QString::fromStdString(format_length(box.size().Coord(axis), d));
   };
@@ -260,28 +264,21 @@ void Overlay::draw_box_sizes(QPainter& painter, const gp_Pnt& where, const Box& 
 }
 
 // Where the part would stand: its box, moved, with its sizes, and the zero it is moved to.
-void Overlay::draw_placed_box(QPainter& painter, const gp_Trsf& motion) {
-  const PartPtr part = session_.part();
-  if (!part) return;
-  bool exact = false;
-  const Box& box = placed_box(*part, motion, exact);
+void Overlay::draw_placed_box(QPainter& painter) {
+  const Box& box = ghost_->box.box;
   painter.setPen(pen(theme().ghost, 1.6, Qt::DashLine));
   draw_box_lines(painter, box.min.XYZ(), box.max.XYZ(), world_frame());
   draw_frame(painter, world_frame(), 1.0, true);
-  if (exact) draw_box_sizes(painter, gp_Pnt(box.max.X(), box.min.Y(), box.max.Z()), box);
+  if (ghost_->box.exact) draw_box_sizes(painter, gp_Pnt(box.max.X(), box.min.Y(), box.max.Z()), box);
 }
 
 // A seat is shown on the part as it lies now: which way is up and where X goes; the face it stands on is lit.
-void Overlay::draw_seat(QPainter& painter, const gp_Trsf& motion) {
-  if (session_.shown_faces().empty() || !session_.part()) return;
-  const FaceInfo& face = session_.part()->topology().faces[session_.shown_faces().front()];
-  const gp_Pnt at = area_properties(face.face).centroid.Transformed(session_.evaluation().placement);
-  gp_Ax2 stand = world_frame().Transformed(motion.Inverted());
-  stand.SetLocation(at);
+void Overlay::draw_seat(QPainter& painter) {
+  if (!ghost_->at) return;
+  gp_Ax2 stand = world_frame().Transformed(ghost_->motion.Inverted());
+  stand.SetLocation(*ghost_->at);
   draw_frame(painter, stand, 1.0, true);
-  bool exact = false;
-  const Box& box = placed_box(*session_.part(), motion, exact);
-  if (exact) draw_box_sizes(painter, at, box);
+  if (ghost_->box.exact) draw_box_sizes(painter, *ghost_->at, ghost_->box.box);
 }
 
 void Overlay::draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ& high, const gp_Ax2& frame) {
@@ -311,12 +308,12 @@ void Overlay::set_box_shown(bool shown) {
 
 // The box in the reading frame, each edge it shows best with its length.
 void Overlay::draw_box(QPainter& painter) {
-  if (!box_shown_ || !session_.box()) return;
-  const gp_XYZ low = session_.box()->min.XYZ(), high = session_.box()->max.XYZ();
+  if (!box_shown_ || !session_.checks().box()) return;
+  const gp_XYZ low = session_.checks().box()->min.XYZ(), high = session_.checks().box()->max.XYZ();
   painter.setPen(pen(theme().quiet_ink, 1.2, Qt::DashLine));
-  draw_box_lines(painter, low, high, session_.frame());
-  const gp_Trsf out = into_frame(session_.frame()).Inverted();
-  const Display& d = session_.job().display;
+  draw_box_lines(painter, low, high, session_.document().frame());
+  const gp_Trsf out = into_frame(session_.document().frame()).Inverted();
+  const Display& d = session_.document().job().display;
   for (int axis = 1; axis <= 3; ++axis) {
     gp_XYZ middle = axis == 3 ? gp_XYZ(high.X(), low.Y(), 0) : gp_XYZ(low.X(), low.Y(), low.Z());
     if (axis == 2) middle.SetX(high.X());
@@ -364,15 +361,16 @@ void Overlay::draw_section(QPainter& painter) {
 }
 
 void Overlay::draw_handles(QPainter& painter) {
-  if (session_.previewed() >= 0) return;
-  for (const DraftHandle& handle : session_.handles())
+  if (session_.tray().previewed() >= 0) return;
+  for (const NumberHandle& handle : session_.tray().handles())
     draw_handle(painter, handle.knob(kHandleArm_px * view_.mm_per_pixel()), gp_Dir(handle.per_unit));
 }
 
 // Where a finding is.
 void Overlay::draw_place(QPainter& painter) {
-  if (!session_.shown_place()) return;
-  const auto at = view_.to_screen(session_.shown_place()->Transformed(session_.evaluation().placement));
+  if (!session_.checks().shown_place()) return;
+  const auto at = view_.to_screen(
+      session_.checks().shown_place()->Transformed(session_.document().evaluation().placement));
   if (!at) return;
   painter.setBrush(Qt::NoBrush);
   for (const auto& [colour, width] : {std::pair{theme().panel, 5.0}, {theme().does_not_fit, 2.4}}) {
@@ -392,7 +390,7 @@ bool Overlay::is_quarter_turn_at(const QPointF& position) const {
 }
 
 bool Overlay::is_tip_at(const QPointF& position, bool of_z) const {
-  const auto& draft = session_.draft();
+  const auto& draft = session_.tray().draft();
   if (!draft || draft->solution >= draft->solutions.size()) return false;
   const auto* datum = std::get_if<FrameDatum>(&draft->solutions[draft->solution].value);
   if (!datum) return false;
@@ -406,8 +404,8 @@ bool Overlay::is_tip_at(const QPointF& position, bool of_z) const {
 }
 
 int Overlay::ghost_at(const QPointF& position) const {
-  if (!session_.draft() || session_.draft()->solutions.size() < 2) return -1;
-  const Draft& draft = *session_.draft();
+  if (!session_.tray().draft() || session_.tray().draft()->solutions.size() < 2) return -1;
+  const Draft& draft = *session_.tray().draft();
   const auto near = [&](const gp_Pnt& p, double pixels) {
     const auto screen = view_.to_screen(p);
     return screen && QLineF(*screen, position).length() <= pixels;
@@ -433,7 +431,7 @@ int Overlay::ghost_at(const QPointF& position) const {
 
 void Overlay::draw_picks(QPainter& painter) {
   int number = 0;
-  for (const Pick& pick : session_.picks()) {
+  for (const Pick& pick : session_.tray().picks()) {
     ++number;
     gp_Pnt at = pick.given.clicked.value_or(gp_Pnt());
     if (pick.given.point && !pick.given.is_circular_edge)
@@ -458,15 +456,16 @@ void Overlay::draw_hover(QPainter& painter) {
     painter.setFont(number_font());
     draw_label(painter, QPointF(12, height() - 38), hover_text_, theme().ink);
     draw_label(painter, QPointF(12, height() - 14),
-               QString::fromStdString(point_text(hover_->at, session_.frame(), session_.job().display)),
+               QString::fromStdString(
+                   point_text(hover_->at, session_.document().frame(), session_.document().job().display)),
                theme().ink);
   }
 }
 
 void Overlay::draw_triad(QPainter& painter) {
-  if (!session_.part()) return;
+  if (!session_.document().part()) return;
   const QPointF centre(width() - 52, height() - 52);
-  const gp_Ax2 frame = session_.frame();
+  const gp_Ax2 frame = session_.document().frame();
   const auto& camera = view_.camera_view()->Camera();
   const gp_Dir up = camera->OrthogonalizedUp(), right = camera->Direction().Crossed(up);
   const std::tuple<gp_Dir, QColor, const char*> arms[] = {{frame.XDirection(), theme().axis_x, "X"},

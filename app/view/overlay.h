@@ -6,9 +6,10 @@
 #include <QPainter>
 #include <QWidget>
 
-#include "app/session.h"
+#include "app/state/session.h"
 #include "app/view/candidates.h"
 #include "app/view/occ_view.h"
+#include "part/part_box.h"
 
 namespace anvil::app {
 
@@ -29,6 +30,7 @@ class Overlay : public QWidget {
   [[nodiscard]] bool is_section_handle(const QPointF& position) const;
   void set_box_shown(bool shown);
   void set_comparison_shown(bool shown);
+  void refresh_ghost();  // what is pointed at or being made has changed
 
   // The solution whose ghost lies at the position, or -1. For frames, the axis tips are what can be clicked.
   [[nodiscard]] int ghost_at(const QPointF& position) const;
@@ -52,10 +54,9 @@ class Overlay : public QWidget {
   void draw_stock(QPainter& painter, const StockBlock& stock);
   void draw_tool_plane(QPainter& painter, const PlaneValue& plane, bool active);
   void draw_ghosts(QPainter& painter);
-  const Box& placed_box(const Part& part, const gp_Trsf& motion, bool& exact);
   void draw_box_sizes(QPainter& painter, const gp_Pnt& where, const Box& box);
-  void draw_seat(QPainter& painter, const gp_Trsf& motion);
-  void draw_placed_box(QPainter& painter, const gp_Trsf& motion);
+  void draw_seat(QPainter& painter);
+  void draw_placed_box(QPainter& painter);
   void draw_box(QPainter& painter);
   void draw_section(QPainter& painter);
   void draw_handles(QPainter& painter);
@@ -83,9 +84,13 @@ class Overlay : public QWidget {
   std::optional<gp_Pln> section_;
   gp_Pnt section_handle_;
   bool box_shown_ = false, comparison_shown_ = false;
-  Box placed_box_;
-  GeometryPtr placed_box_of_;  // held, so that no other can lie where it lay
-  gp_Trsf placed_box_motion_;
+  // Where the part would stand: by the seat or the placement that is pointed at or being made.
+  struct StandsThere {
+    gp_Trsf motion;
+    PlacedBox box;
+    std::optional<gp_Pnt> at;  // the middle of the face that is lit
+  };
+  std::optional<StandsThere> ghost_;
 };
 
 }  // namespace anvil::app

@@ -23,10 +23,10 @@ QColor faded(QColor colour, double opacity) {
 
 // Hatched at the top of each run of like layers, with its outline at the foot.
 void Overlay::draw_left(QPainter& painter) {
-  const auto left = session_.left();
-  if (!left || !session_.cutter_mm()) return;
-  const gp_Trsf& placed = session_.evaluation().placement;
-  const gp_Vec up(session_.corners()->options.axis);
+  const auto left = session_.checks().left();
+  if (!left || !session_.checks().cutter_mm()) return;
+  const gp_Trsf& placed = session_.document().evaluation().placement;
+  const gp_Vec up(session_.checks().corners()->options.axis);
   const auto path_at = [&](const LeftLayer& layer, double lift) {
     QPainterPath path;
     path.setFillRule(Qt::OddEvenFill);
@@ -62,9 +62,9 @@ void Overlay::draw_left(QPainter& painter) {
 }
 
 void Overlay::draw_passage(QPainter& painter) {
-  const auto& passage = session_.shown_passage();
+  const auto& passage = session_.checks().shown_passage();
   if (!passage) return;
-  const gp_Trsf& placed = session_.evaluation().placement;
+  const gp_Trsf& placed = session_.document().evaluation().placement;
   const auto a = view_.to_screen(passage->on_a.Transformed(placed)),
              b = view_.to_screen(passage->on_b.Transformed(placed));
   if (!a || !b) return;
@@ -74,18 +74,19 @@ void Overlay::draw_passage(QPainter& painter) {
   painter.drawLine(*a, *b);
   painter.setBrush(theme().does_not_fit);
   for (const QPointF& end : {*a, *b}) painter.drawEllipse(end, 3.5, 3.5);
-  const QString width = QString::fromStdString(format_length(passage->width_mm, session_.job().display));
+  const QString width =
+      QString::fromStdString(format_length(passage->width_mm, session_.document().job().display));
   draw_label(painter, (*a + *b) / 2 + QPointF(10, -10),
              (passage->approximate ? tr("passage ≈ %1") : tr("passage %1")).arg(width), theme().ink);
 }
 
 // The row's line, the circle, the grid's lines or the mirror's line through the holes.
 void Overlay::draw_pattern(QPainter& painter) {
-  const auto holes = session_.holes();
-  const int index = session_.shown_pattern();
+  const auto holes = session_.checks().holes();
+  const int index = session_.checks().shown_pattern();
   if (!holes || index < 0 || index >= static_cast<int>(holes->patterns.size())) return;
   const HolePattern& pattern = holes->patterns[static_cast<size_t>(index)];
-  const gp_Trsf& placed = session_.evaluation().placement;
+  const gp_Trsf& placed = session_.document().evaluation().placement;
   const auto screen = [&](const gp_Pnt& p) { return view_.to_screen(p.Transformed(placed)); };
   QPen line(theme().accent, 1.6);
   line.setDashPattern({9, 3, 2, 3});
@@ -124,9 +125,9 @@ void Overlay::draw_pattern(QPainter& painter) {
 // An arrow from where the list has each hole to where it is, drawn larger than it is, and a cross where one
 // is missing.
 void Overlay::draw_comparison(QPainter& painter) {
-  if (!comparison_shown_ || !session_.hole_list()) return;
-  const Session::Compared& compared = session_.comparison();
-  const gp_Trsf out = into_frame(session_.frame()).Inverted();
+  if (!comparison_shown_ || !session_.checks().hole_list()) return;
+  const Checks::Compared& compared = session_.checks().comparison();
+  const gp_Trsf out = into_frame(session_.document().frame()).Inverted();
   double longest = 0;
   for (const ComparedHole& row : compared.rows)
     if (row.state == ComparedHole::State::kFail && row.position_fails)
@@ -136,7 +137,7 @@ void Overlay::draw_comparison(QPainter& painter) {
     if (longest * step / view_.mm_per_pixel() <= kLongest_px) scale = step;
   for (const ComparedHole& row : compared.rows) {
     if (row.state == ComparedHole::State::kPass || row.listed_index < 0) continue;
-    const gp_Pnt at = session_.hole_list()->holes[static_cast<size_t>(row.listed_index)].at;
+    const gp_Pnt at = session_.checks().hole_list()->holes[static_cast<size_t>(row.listed_index)].at;
     const auto from = view_.to_screen(at.Transformed(out));
     if (!from) continue;
     painter.setPen(QPen(theme().does_not_fit, 2));

@@ -12,19 +12,21 @@ constexpr double kToolArm_px = 46;
 }  // namespace
 
 void Overlay::draw_setups(QPainter& painter) {
-  for (const Entry& entry : session_.job().entries) {
-    const auto at = session_.evaluation().entries.find(entry.id);
-    if (!entry.setup() || !entry.visible || at == session_.evaluation().entries.end() || !at->second.setup)
+  for (const Entry& entry : session_.document().job().entries) {
+    const auto at = session_.document().evaluation().entries.find(entry.id);
+    if (!entry.setup() || !entry.visible || at == session_.document().evaluation().entries.end() ||
+        !at->second.setup)
       continue;
     const SetupValue& value = *at->second.setup;
-    const bool in_use = session_.job().reading_frame == entry.id || session_.opened_setup_id() == entry.id;
+    const bool in_use =
+        session_.document().job().reading_frame == entry.id || session_.desk().opened_setup_id() == entry.id;
     draw_value(painter, FrameDatum{value.frame}, theme().datum,
-               QString::fromStdString(reading_frame_name(session_.job(), entry.id)), false,
+               QString::fromStdString(reading_frame_name(session_.document().job(), entry.id)), false,
                in_use ? 1.0 : 0.5);
     if (!in_use) continue;
     if (value.stock) draw_stock(painter, *value.stock);
     for (size_t i = 1; i < value.planes.size(); ++i)
-      draw_tool_plane(painter, value.planes[i], static_cast<int>(i) == session_.job().tool_plane);
+      draw_tool_plane(painter, value.planes[i], static_cast<int>(i) == session_.document().job().tool_plane);
   }
 }
 

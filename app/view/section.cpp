@@ -39,7 +39,8 @@ void ViewPane::build_section_bar() {
   layout()->addWidget(section_bar_);
   section_bar_->hide();
   connect(section_field_, &QLineEdit::returnPressed, this, [this] {
-    const auto typed = evaluate_length(section_field_->text().toStdString(), session_.job().display.unit, {});
+    const auto typed =
+        evaluate_length(section_field_->text().toStdString(), session_.document().job().display.unit, {});
     section_field_->setToolTip(typed ? QString() : QString::fromStdString(typed.error().sentence));
     section_field_->setStyleSheet(typed ? QString()
                                         : QStringLiteral("color: %1;").arg(theme().does_not_fit.name()));
@@ -48,7 +49,7 @@ void ViewPane::build_section_bar() {
 }
 
 void ViewPane::begin_section() {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   if (!part) return;
   gp_XYZ sum;
   const std::vector<gp_Pnt> points = outline_points();
@@ -56,7 +57,7 @@ void ViewPane::begin_section() {
   Section section;
   section.handle = gp_Pnt(sum);
   section.base = gp_Pln(section.handle, view_->camera_view()->Camera()->Direction().Reversed());
-  for (const Pick& pick : session_.picks()) {
+  for (const Pick& pick : session_.tray().picks()) {
     if (pick.given.plane)
       section.base = *pick.given.plane;
     else if (pick.given.axis)  // through the axis, as square to the line of sight as that allows
@@ -97,7 +98,8 @@ void ViewPane::show_section() {
   if (section_->flipped) plane = gp_Pln(plane.Location(), plane.Axis().Direction().Reversed());
   scene_.set_section(plane);
   overlay_->set_section(plane, handle);
-  section_field_->setText(QString::fromStdString(format_length(section_->offset_mm, session_.job().display)));
+  section_field_->setText(
+      QString::fromStdString(format_length(section_->offset_mm, session_.document().job().display)));
 }
 
 // The handle follows the pointer along the plane's normal as it looks on the screen.

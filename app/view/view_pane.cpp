@@ -41,35 +41,34 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
   connect(view_, &OccView::rectangle_moved, overlay_, &Overlay::set_rectangle);
   connect(view_, &OccView::being_turned, this, [this](bool now) { scene_.set_turning(now); });
   connect(view_, &OccView::camera_moved, overlay_, qOverload<>(&QWidget::update));
-  connect(&session_, &Session::part_changed, this, [this] {
-    show_part();
-    frame_part();
-  });
-  connect(&session_, &Session::part_refined, this, [this] {
-    show_part();
-    framed_ = session_.part();
-  });
-  connect(&session_, &Session::picks_changed, this, &ViewPane::show_picks);
-  connect(&session_, &Session::draft_changed, overlay_, qOverload<>(&QWidget::update));
-  connect(&session_, &Session::job_changed, overlay_, qOverload<>(&QWidget::update));
-  connect(&session_, &Session::job_changed, this, [this] {
-    const Entry* part = session_.job().first_part();
-    scene_.set_visible(!part || part->visible);
-  });
-  connect(&session_, &Session::bodies_changed, this, [this] {
-    std::vector<BodyLook> now = looks();
-    if (now == looks_) return;
-    looks_ = std::move(now);
-    scene_.refresh_bodies();
-  });
-  connect(&session_, &Session::place_shown, this, &ViewPane::zoom_to);
+  connect(&session_.bus(), &ChangeBus::changed, this, &ViewPane::follow);
   QTimer::singleShot(0, this, [this] { scene_.warm_up(); });
   scene_.set_looks([this](const Body& body) { return look_of(body); });
-  connect(&session_, &Session::shown_changed, overlay_, qOverload<>(&QWidget::update));
-  connect(&session_, &Session::shown_changed, this, &ViewPane::show_shown);
-  connect(&session_, &Session::left_changed, overlay_, qOverload<>(&QWidget::update));
-  connect(&session_, &Session::list_changed, overlay_, qOverload<>(&QWidget::update));
-  connect(&session_, &Session::checks_changed, this, &ViewPane::show_corner_line);
+}
+
+void ViewPane::follow(Changes what) {
+  if (what & (Change::kPart | Change::kRefined)) show_part();
+  if (what & Change::kPart) frame_part();
+  if (what & Change::kRefined) framed_ = session_.document().part();
+  if (what & Change::kPicks) show_picks();
+  if (what & Change::kJob) {
+    const Entry* part = session_.document().job().first_part();
+    scene_.set_visible(!part || part->visible);
+  }
+  if (what & Change::kBodies) show_looks();
+  if (what & Change::kShown) show_shown();
+  if (what & Change::kChecks) show_corner_line();
+  if (what & Change::kPlace)
+    zoom_to(session_.checks().shown_place()->Transformed(session_.document().evaluation().placement));
+  if (what & (Change::kDraft | Change::kJob | Change::kShown | Change::kLeft | Change::kList))
+    overlay_->refresh_ghost();
+}
+
+void ViewPane::show_looks() {
+  std::vector<BodyLook> now = looks();
+  if (now == looks_) return;
+  looks_ = std::move(now);
+  scene_.refresh_bodies();
 }
 
 void ViewPane::build_row() {
@@ -128,7 +127,7 @@ void ViewPane::resizeEvent(QResizeEvent* event) {
 // --- looking
 
 void ViewPane::look_from(Side side) {
-  const gp_Ax2 f = session_.frame();
+  const gp_Ax2 f = session_.document().frame();
   const gp_Dir x = f.XDirection(), y = f.YDirection(), z = f.Direction();
   switch (side) {
     case Side::kTop:
@@ -157,14 +156,14 @@ void ViewPane::look_from(Side side) {
 }
 
 void ViewPane::look_along_tool() {
-  const gp_Ax2 plane = active_tool_plane(session_.job(), session_.evaluation());
+  const gp_Ax2 plane = active_tool_plane(session_.document().job(), session_.document().evaluation());
   view_->look(plane.Direction(), plane.YDirection());
   fit();
 }
 
 void ViewPane::look_square() {
-  if (session_.picks().empty() || !session_.picks().back().given.direction) return;
-  const gp_Dir towards = *session_.picks().back().given.direction;
+  if (session_.tray().picks().empty() || !session_.tray().picks().back().given.direction) return;
+  const gp_Dir towards = *session_.tray().picks().back().given.direction;
   view_->look(towards, square_to(towards, std::abs(towards.Z()) > 0.9 ? gp_Dir(0, 1, 0) : gp_Dir(0, 0, 1)));
 }
 
@@ -176,19 +175,19 @@ gp_Ax2 ViewPane::seen() const {
 }
 
 void ViewPane::fit() {
-  if (session_.part()) view_->fit(outline_points());
+  if (session_.document().part()) view_->fit(outline_points());
 }
 
 // Points along the edges of what is shown; of meshes, which have none, their nodes.
 std::vector<gp_Pnt> ViewPane::outline_points() const {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   std::vector<gp_Pnt> points;
   std::vector<bool> shown;
-  for (const Body& body : part->bodies()) shown.push_back(session_.is_shown(body));
+  for (const Body& body : part->bodies()) shown.push_back(session_.document().is_shown(body));
   for (size_t i = 0; i < shown.size(); ++i)
     if (shown[i] && part->bodies()[i].kind == BodyKind::kMesh)
       for (const Triangle& t : triangles_of(part->bodies()[i].shape))
-        points.push_back(t.a.Transformed(session_.evaluation().placement));
+        points.push_back(t.a.Transformed(session_.document().evaluation().placement));
   for (const EdgeInfo& edge : part->topology().edges) {
     if (!shown[edge.body]) continue;
     const BRepAdaptor_Curve curve(edge.edge);
@@ -196,7 +195,7 @@ std::vector<gp_Pnt> ViewPane::outline_points() const {
     for (int i = 0; i < kSamples; ++i) {
       const double t =
           curve.FirstParameter() + (curve.LastParameter() - curve.FirstParameter()) * i / kSamples;
-      points.push_back(curve.Value(t).Transformed(session_.evaluation().placement));
+      points.push_back(curve.Value(t).Transformed(session_.document().evaluation().placement));
     }
   }
   return points;
@@ -204,7 +203,7 @@ std::vector<gp_Pnt> ViewPane::outline_points() const {
 
 void ViewPane::zoom_to_picks() {
   std::vector<gp_Pnt> points;
-  for (const Pick& pick : session_.picks())
+  for (const Pick& pick : session_.tray().picks())
     points.insert(points.end(), pick.given.extent.begin(), pick.given.extent.end());
   if (points.empty()) return fit();
   // A single point has no size of its own: a tenth of the part around it.
@@ -213,14 +212,8 @@ void ViewPane::zoom_to_picks() {
 }
 
 void ViewPane::zoom_to(const gp_Pnt& placed) {
-  if (!session_.part()) return;
-  gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
-  for (const gp_Pnt& p : outline_points())
-    for (int i = 1; i <= 3; ++i) {
-      low.SetCoord(i, std::min(low.Coord(i), p.Coord(i)));
-      high.SetCoord(i, std::max(high.Coord(i), p.Coord(i)));
-    }
-  const double around = std::max(1e-3, (high - low).Modulus() / 5);
+  if (!session_.document().part()) return;
+  const double around = std::max(1e-3, box_around(outline_points()).diagonal_mm() / 5);
   std::vector<gp_Pnt> points;
   for (const gp_Vec& d : {gp_Vec(1, 0, 0), gp_Vec(0, 1, 0), gp_Vec(0, 0, 1)})
     for (const double sense : {1.0, -1.0}) points.push_back(placed.Translated(d * (sense * around)));
@@ -241,13 +234,13 @@ void ViewPane::go_to(const KeptView& kept) {
 }
 
 BodyLook ViewPane::look_of(const Body& body) const {
-  const BodySetting setting = session_.job().body(body.delivered);
-  return {session_.is_shown(body), setting.colour, setting.transparency};
+  const BodySetting setting = session_.document().job().body(body.delivered);
+  return {session_.document().is_shown(body), setting.colour, setting.transparency};
 }
 
 std::vector<BodyLook> ViewPane::looks() const {
   std::vector<BodyLook> all;
-  if (const PartPtr part = session_.part())
+  if (const PartPtr part = session_.document().part())
     for (const Body& body : part->bodies()) all.push_back(look_of(body));
   return all;
 }
@@ -284,16 +277,16 @@ void ViewPane::refresh_theme() {
 // --- showing
 
 void ViewPane::show_part() {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   looks_ = looks();
-  scene_.show_part(part, session_.evaluation().placement);
+  scene_.show_part(part, session_.document().evaluation().placement);
   show_picks();
   show_shown();
   colour_corners(cutter_mm_);
 }
 
 void ViewPane::frame_part() {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   const bool is_new = part && !same_geometry(part, framed_);
   framed_ = part;
   if (is_new)
@@ -304,9 +297,9 @@ void ViewPane::frame_part() {
 
 void ViewPane::show_picks() {
   std::vector<Paint> paints;
-  const gp_Trsf back = session_.evaluation().placement.Inverted();
+  const gp_Trsf back = session_.document().evaluation().placement.Inverted();
   int number = 0;
-  for (const Pick& pick : session_.picks()) {
+  for (const Pick& pick : session_.tray().picks()) {
     ++number;
     const TopoDS_Shape& shape = pick.given.region ? pick.given.region->mesh : pick.given.shape;
     if (shape.IsNull()) continue;
@@ -319,26 +312,25 @@ void ViewPane::show_picks() {
 
 void ViewPane::tell_faces() {
   std::vector<int> faces;
-  const PartPtr part = session_.part();
-  for (const Pick& pick : session_.picks()) {
+  const PartPtr part = session_.document().part();
+  for (const Pick& pick : session_.tray().picks()) {
     const auto* t = std::get_if<TopologyReference>(&pick.reference.target);
-    if (!t || !part) continue;
-    if (t->kind == TopologyKind::kFace) faces.push_back(t->index_hint);
-    if (t->kind == TopologyKind::kEdge && t->index_hint < static_cast<int>(part->topology().edges.size()))
-      for (int face :
-           {part->topology().edges[t->index_hint].face_a, part->topology().edges[t->index_hint].face_b})
+    if (!t || !part || pick.index < 0) continue;
+    if (t->kind == TopologyKind::kFace) faces.push_back(pick.index);
+    if (t->kind == TopologyKind::kEdge)
+      for (int face : {part->topology().edges[pick.index].face_a, part->topology().edges[pick.index].face_b})
         faces.push_back(face);
   }
   Q_EMIT faces_picked(faces);
 }
 
 void ViewPane::show_shown() {
-  const PartPtr part = session_.part();
+  const PartPtr part = session_.document().part();
   Paint paint{{}, theme().accent, 0.25};
-  for (int face : session_.shown_faces())
+  for (int face : session_.checks().shown_faces())
     if (part && face >= 0 && face < static_cast<int>(part->topology().faces.size()))
       paint.shapes.push_back(part->topology().faces[face].face);
-  for (const RegionPtr& region : session_.shown_regions()) paint.shapes.push_back(region->mesh);
+  for (const RegionPtr& region : session_.checks().shown_regions()) paint.shapes.push_back(region->mesh);
   scene_.paint(Scene::Layer::kShown, {paint});
 }
 
@@ -346,13 +338,13 @@ void ViewPane::colour_corners(std::optional<double> cutter_mm) {
   cutter_mm_ = cutter_mm;
   std::vector<Paint> paints{
       {{}, theme().fits, 0.0}, {{}, theme().tight, 0.0}, {{}, theme().does_not_fit, 0.0}};
-  const PartPtr part = session_.part();
-  if (cutter_mm && part && session_.corners()) {
-    for (const Corner& corner : session_.corners()->corners) {
-      if (!corner.is_wall() || corner.undercut) continue;
-      const auto state = static_cast<size_t>(fit_in(*session_.corners(), corner, *cutter_mm));
-      for (int face : corner.faces) paints[state].shapes.push_back(part->topology().faces[face].face);
-      for (int edge : corner.edges) paints[state].shapes.push_back(part->topology().edges[edge].edge);
+  const PartPtr part = session_.document().part();
+  if (cutter_mm && part && session_.checks().corners()) {
+    const auto judged = judged_walls(*session_.checks().corners(), *cutter_mm);
+    for (const auto& [corner, fit] : judged) {
+      auto& shapes = paints[static_cast<size_t>(fit)].shapes;
+      for (int face : corner->faces) shapes.push_back(part->topology().faces[face].face);
+      for (int edge : corner->edges) shapes.push_back(part->topology().edges[edge].edge);
     }
   }
   scene_.paint(Scene::Layer::kChecks, paints);
@@ -360,13 +352,16 @@ void ViewPane::colour_corners(std::optional<double> cutter_mm) {
 
 void ViewPane::show_corner_line() {
   colour_corners(cutter_mm_);
-  const auto& corners = session_.corners();
-  if (!session_.part() || is_all_mesh(*session_.part())) return overlay_->set_corner_line({}, theme().ink);
+  const auto& corners = session_.checks().corners();
+  if (!session_.document().part() || is_all_mesh(*session_.document().part()))
+    return overlay_->set_corner_line({}, theme().ink);
   if (!corners)
     return overlay_->set_corner_line(
-        session_.checks().is_busy() ? tr("Checking corners and holes …") : QString(), theme().quiet_ink);
-  const Display& display = session_.job().display;
-  QString text = tr("Tool along Z of %1:  ").arg(QString::fromStdString(tool_plane_name(session_.job())));
+        session_.checks().checking().is_busy() ? tr("Checking corners and holes …") : QString(),
+        theme().quiet_ink);
+  const Display& display = session_.document().job().display;
+  QString text =
+      tr("Tool along Z of %1:  ").arg(QString::fromStdString(tool_plane_name(session_.document().job())));
   if (corners->smallest_wall_radius_mm)
     text += (corners->smallest_is_approximate ? tr("smallest corner ≈ R %1") : tr("smallest corner R %1"))
                 .arg(QString::fromStdString(format_length(*corners->smallest_wall_radius_mm, display)));
@@ -376,7 +371,7 @@ void ViewPane::show_corner_line() {
   if (corners->largest_cutter_mm)
     text += tr(" · largest cutter Ø %1")
                 .arg(QString::fromStdString(format_length(*corners->largest_cutter_mm, display)));
-  const std::string but = reservations_text(*corners, session_.part()->topology().faces.size());
+  const std::string but = reservations_text(*corners, session_.document().part()->topology().faces.size());
   overlay_->set_corner_line(text, corners->sharp_wall_corners > 0 ? theme().does_not_fit : theme().ink,
                             but.empty() ? QString() : tr("But: ") + QString::fromStdString(but));
 }
@@ -384,7 +379,7 @@ void ViewPane::show_corner_line() {
 // --- pointing
 
 void ViewPane::on_hover(const QPointF& at) {
-  if (at.x() < 0 || !session_.part()) {
+  if (at.x() < 0 || !session_.document().part()) {
     view_->context()->ClearDetected(false);
     overlay_->set_hover(std::nullopt, {});
     view_->update();
@@ -393,7 +388,7 @@ void ViewPane::on_hover(const QPointF& at) {
   candidates_ = finder_.at(at);
   const QPoint p = view_->device(at);
   if (const auto body = candidates_.empty() ? std::nullopt : body_of(candidates_.front().reference))
-    for (const Body& under : session_.part()->bodies())
+    for (const Body& under : session_.document().part()->bodies())
       if (under.delivered == *body) scene_.set_hover_over(under);
   const bool point_first = !candidates_.empty() && [&] {
     const auto* t = std::get_if<TopologyReference>(&candidates_.front().reference.target);
@@ -416,9 +411,9 @@ void ViewPane::on_hover(const QPointF& at) {
 // the last one lets go. A click elsewhere on something already picked removes it.
 void ViewPane::on_click(const QPointF& at) {
   if (const int ghost = overlay_->ghost_at(at); ghost >= 0)
-    return session_.choose_solution(static_cast<size_t>(ghost));
-  if (overlay_->is_flip_at(at)) return session_.flip();
-  if (overlay_->is_quarter_turn_at(at)) return session_.quarter_turn();
+    return session_.tray().choose_solution(static_cast<size_t>(ghost));
+  if (overlay_->is_flip_at(at)) return session_.tray().flip();
+  if (overlay_->is_quarter_turn_at(at)) return session_.tray().quarter_turn();
   const bool same_place = picked_here_ && (at - clicked_at_).manhattanLength() <= kSamePlacePixels;
   if (!same_place) {
     candidates_ = finder_.at(at);
@@ -426,13 +421,13 @@ void ViewPane::on_click(const QPointF& at) {
     clicked_at_ = at;
     picked_here_ = false;
     if (candidates_.empty()) return;
-    picked_here_ = !session_.is_picked(candidates_.front().reference);
-    return session_.add_pick(candidates_.front().reference);
+    picked_here_ = !session_.tray().is_picked(candidates_.front().reference);
+    return session_.tray().add_pick(candidates_.front().reference);
   }
   const std::vector<Candidate> here = finder_.at(at);
   ++walked_;
-  if (walked_ < here.size()) return session_.replace_last_pick(here[walked_].reference);
-  session_.remove_last_pick();
+  if (walked_ < here.size()) return session_.tray().replace_last_pick(here[walked_].reference);
+  session_.tray().remove_last_pick();
   picked_here_ = false;
 }
 
@@ -443,12 +438,12 @@ void ViewPane::on_menu(const QPointF& at) {
   if (here.empty()) menu.addAction(tr("Nothing lies here"))->setEnabled(false);
   for (const Candidate& candidate : here)
     connect(menu.addAction(candidate_text(session_, candidate)), &QAction::triggered, this,
-            [this, candidate] { session_.add_pick(candidate.reference); });
+            [this, candidate] { session_.tray().add_pick(candidate.reference); });
   menu.exec(view_->mapToGlobal(at.toPoint()));
 }
 
 void ViewPane::on_rectangle(const QRectF& area, bool touching) {
-  session_.add_picks(finder_.in(area, touching));
+  session_.tray().add_picks(finder_.in(area, touching));
 }
 
 }  // namespace anvil::app

@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "app/session.h"
+#include "app/state/session.h"
 #include "app/view/candidates.h"
 #include "app/view/occ_view.h"
 #include "app/view/overlay.h"
@@ -71,10 +71,10 @@ class ViewPane : public QWidget {
   void show_section();
   bool drag_section(QEvent* event);
   bool drag_handle(QEvent* event);
-  [[nodiscard]] std::optional<DraftHandle> handle_under(const QPointF& position) const;
-  [[nodiscard]] std::optional<double> snapped_value(const DraftHandle& handle, const QPointF& position);
-  [[nodiscard]] std::vector<double> lined_up_degrees(const DraftHandle& handle) const;
-  void move_handle(const DraftHandle& handle, const QPointF& position);
+  [[nodiscard]] std::optional<NumberHandle> handle_under(const QPointF& position) const;
+  [[nodiscard]] std::optional<double> snapped_value(const NumberHandle& handle, const QPointF& position);
+  [[nodiscard]] std::vector<double> lined_up_degrees(const NumberHandle& handle) const;
+  void move_handle(const NumberHandle& handle, const QPointF& position);
   [[nodiscard]] std::vector<gp_Pnt> outline_points() const;
   [[nodiscard]] BodyLook look_of(const Body& body) const;
   [[nodiscard]] std::vector<BodyLook> looks() const;
@@ -86,7 +86,9 @@ class ViewPane : public QWidget {
   void tell_faces();
   void show_picks();
   void show_shown();
+  void follow(Changes what);
   void show_part();
+  void show_looks();
   void frame_part();  // looked at anew where it is another one, else all of it in sight
   void show_corner_line();
 

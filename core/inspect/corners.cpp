@@ -370,6 +370,13 @@ CutterFit fit_in(const CornerReport& report, const Corner& corner, double cutter
   return fit_within(limit, cutter_mm);
 }
 
+std::vector<std::pair<const Corner*, CutterFit>> judged_walls(const CornerReport& report, double cutter_mm) {
+  std::vector<std::pair<const Corner*, CutterFit>> judged;
+  for (const Corner& corner : report.corners)
+    if (corner.is_wall() && !corner.undercut) judged.emplace_back(&corner, fit_in(report, corner, cutter_mm));
+  return judged;
+}
+
 CutterFit fit_in(const CornerReport& report, const Pocket& pocket, double cutter_mm) {
   const bool sharp = std::any_of(pocket.corners.begin(), pocket.corners.end(), [&](int corner) {
     return report.corners[corner].kind == CornerKind::kWallSharp && !report.corners[corner].undercut;

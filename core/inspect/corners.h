@@ -101,6 +101,8 @@ struct CornerReport {
 enum class CutterFit { kFits, kTight, kDoesNot };
 CutterFit fit_in(const CornerReport& report, const Corner& corner, double cutter_mm);
 CutterFit fit_in(const CornerReport& report, const Pocket& pocket, double cutter_mm);
+// The corners a cutter has to go into, each with how it fits: those of walls that it can come down to.
+std::vector<std::pair<const Corner*, CutterFit>> judged_walls(const CornerReport& report, double cutter_mm);
 
 // What stands beside the largest cutter: "passages not looked at everywhere", "3 of 412 faces not judged";
 // empty when there is nothing to add.

@@ -1,6 +1,5 @@
 #include "inspect/section_stack.h"
 
-#include <Bnd_Box.hxx>
 #include <algorithm>
 #include <boost/geometry.hpp>
 #include <boost/geometry/geometries/point_xy.hpp>
@@ -8,6 +7,7 @@
 
 #include "base/tolerance.h"
 #include "geom/primitives.h"
+#include "part/part_box.h"
 #include "part/ray_caster.h"
 
 namespace anvil {
@@ -65,11 +65,8 @@ ClipperLib::Paths simplified(const ClipperLib::Paths& paths, double within) {
 }
 
 double largest_body(const Part& part, double otherwise) {
-  std::vector<Bnd_Box> boxes(part.bodies().size());
-  for (const VertexInfo& vertex : part.topology().vertices) boxes[vertex.body].Add(vertex.point);
   double largest = 0;
-  for (const Bnd_Box& box : boxes)
-    if (!box.IsVoid()) largest = std::max(largest, std::sqrt(box.SquareExtent()));
+  for (const Box& box : vertex_boxes(part)) largest = std::max(largest, box.diagonal_mm());
   return largest > 0 ? largest : otherwise;
 }
 
@@ -78,11 +75,9 @@ class StackBuilder {
   StackBuilder(const Part& part, const gp_Dir& axis, const std::vector<bool>& filled,
                const Progress& progress)
       : part_(part), filled_(filled), progress_(progress) {
-    Bnd_Box box;
-    for (const VertexInfo& vertex : part.topology().vertices) box.Add(vertex.point);
-    gp_Pnt middle(0, 0, 0);
-    if (!box.IsVoid()) middle = midpoint(box.CornerMin(), box.CornerMax());
-    extent_ = box.IsVoid() ? 1 : std::max(1e-6, std::sqrt(box.SquareExtent()));
+    const Box box = vertex_box(part);
+    const gp_Pnt middle = box.is_empty() ? gp_Pnt(0, 0, 0) : box.centre();
+    extent_ = box.is_empty() ? 1 : std::max(1e-6, box.diagonal_mm());
     stack_.frame = gp_Ax2(middle, axis);
     stack_.base_mm = middle.XYZ().Dot(axis.XYZ());
     stack_.per_mm = kGridSpan / extent_;

@@ -5,6 +5,8 @@
 #include "part/measure.h"
 #include "part/mesh.h"
 
+#include "part/part_box.h"
+
 namespace anvil {
 namespace {
 
@@ -34,15 +36,9 @@ double share_of_round(const std::vector<double>& lengths, double scale) {
 }
 
 double largest_extent(const Part& part) {
-  gp_XYZ low(1e300, 1e300, 1e300), high(-1e300, -1e300, -1e300);
-  for (const VertexInfo& vertex : part.topology().vertices) {
-    for (int i = 1; i <= 3; ++i) {
-      low.SetCoord(i, std::min(low.Coord(i), vertex.point.Coord(i)));
-      high.SetCoord(i, std::max(high.Coord(i), vertex.point.Coord(i)));
-    }
-  }
-  const gp_XYZ size = high - low;
-  return part.topology().vertices.empty() ? 0 : std::max({size.X(), size.Y(), size.Z()});
+  const Box box = vertex_box(part);
+  const gp_XYZ size = box.size();
+  return box.is_empty() ? 0 : std::max({size.X(), size.Y(), size.Z()});
 }
 
 }  // namespace

@@ -40,6 +40,24 @@ PartPtr Job::part() const {
   return entry->part()->part;
 }
 
+const char* kind_name(const Entry& entry) {
+  return entry.datum() ? makes_name(entry.datum()->makes) : kind_of(entry).name;
+}
+
+PartPtr in_chosen_colours(const PartPtr& part, const Job& job) {
+  std::vector<Body> bodies = part->bodies();
+  bool any = false;
+  for (Body& body : bodies) {
+    const BodySetting setting = job.body(body.delivered);
+    if (!setting.colour) continue;
+    any = true;
+    body.colour = setting.colour;
+    body.face_colours.clear();
+  }
+  return any ? std::make_shared<const Part>(part->sources(), std::move(bodies), std::vector<PartPtr>{part})
+             : part;
+}
+
 PartEntry compose(PartEntry entry) {
   std::vector<SourceInfo> sources;
   std::vector<Body> bodies;

@@ -97,6 +97,23 @@ struct Entry {
   [[nodiscard]] bool is_frame() const { return datum() && datum()->makes == Makes::kFrame; }
 };
 
+// What is true of a kind of entry, in the order of Entry::content: its name in files and reports, and the
+// section it stands in: parts first, then what builds on them. A new kind is a row here, its content in
+// Entry, and a case in the visitors of entry_parts.h, gate.cpp and evaluate.cpp.
+struct EntryKind {
+  const char* name;
+  int section;
+};
+inline constexpr EntryKind kEntryKinds[] = {
+    {"part", 0}, {"healing", 1}, {"placement", 2}, {"datum", 3}, {"setup", 3}};
+static_assert(std::size(kEntryKinds) == std::variant_size_v<decltype(Entry::content)>);
+inline const EntryKind& kind_of(const Entry& entry) {
+  return kEntryKinds[entry.content.index()];
+}
+
+// "part", …; of a datum what it makes: "plane".
+const char* kind_name(const Entry& entry);
+
 // Reading frames that are no entries.
 inline constexpr int kReadPlaced = 0;      // the part after its placement
 inline constexpr int kReadDelivered = -1;  // the coordinates of the source file
@@ -145,6 +162,9 @@ struct Job {
   // comes of it. Null without a part.
   [[nodiscard]] PartPtr part() const;
 };
+
+// A part in the colours the user gave its bodies.
+PartPtr in_chosen_colours(const PartPtr& part, const Job& job);
 
 // Entries that refer to `id`, by a pick or in an expression, directly or through others, in order.
 std::vector<int> dependents(const Job& job, int id);

@@ -23,7 +23,7 @@ auto* content_of(SomeEntry& entry) {
 
 // Parts first, then healing, placement, datums and setups: the order in which they build on each other.
 inline int section(const Entry& entry) {
-  return entry.part() ? 0 : entry.healing() ? 1 : entry.placement() ? 2 : 3;
+  return kind_of(entry).section;
 }
 
 // Its picks, in order.

@@ -112,11 +112,7 @@ class Evaluator {
     for (const Entry& entry : job_.entries) {
       if (how_.progress.stop()) break;
       how_.progress.say(entry.name, done++ / static_cast<double>(job_.entries.size()));
-      if (entry.placement()) evaluate_placement(entry);
-      if (entry.datum()) evaluate_datum(entry);
-      if (entry.setup()) evaluate_setup_entry(entry);
-      if (entry.part()) evaluate_part(entry);
-      if (entry.healing()) evaluate_healing(entry);
+      std::visit([&](const auto& content) { evaluate_entry(entry, content); }, entry.content);
     }
     return std::move(result_);
   }
@@ -134,15 +130,15 @@ class Evaluator {
     result_.part_key = key_of(result_.states);
   }
 
-  void evaluate_part(const Entry& entry) {
+  void evaluate_entry(const Entry& entry, const PartEntry& content) {
     result_.entries[entry.id] = {};
-    if (entry.part()->part && result_.states.empty()) add_state({entry.part()->part, entry.id});
+    if (content.part && result_.states.empty()) add_state({content.part, entry.id});
   }
 
-  void evaluate_healing(const Entry& entry) {
+  void evaluate_entry(const Entry& entry, const HealingEntry& content) {
     Evaluated& evaluated = result_.entries[entry.id];
     if (!result_.part) return;
-    const HealOptions& options = entry.healing()->options;
+    const HealOptions& options = content.options;
     auto known = known_healing(*result_.cache, *result_.part, options);
     if (!known && (how_.only_known || how_.left_out.count(entry.id))) {
       evaluated = left_out().evaluated;
@@ -209,10 +205,10 @@ class Evaluator {
   }
 
   // Steps build on each other; one that cannot be done is left out and said, the others still apply.
-  void evaluate_placement(const Entry& entry) {
+  void evaluate_entry(const Entry& entry, const PlacementEntry& content) {
     Evaluated evaluated;
     int number = 0;
-    for (const Recipe& step : entry.placement()->steps) {
+    for (const Recipe& step : content.steps) {
       ++number;
       const Solutions solutions = solve_recipe(job_, result_, step);
       evaluated.step_reasons.push_back(solutions ? "" : solutions.error().sentence);
@@ -244,7 +240,7 @@ class Evaluator {
     result_.entries[entry.id] = std::move(evaluated);
   }
 
-  void evaluate_setup_entry(const Entry& entry) {
+  void evaluate_entry(const Entry& entry, const Setup&) {
     const auto last = before_ ? before_->entries.find(entry.id) : decltype(before_->entries.end()){};
     const bool known = before_ && last != before_->entries.end();
     Evaluated evaluated = anvil::evaluate_setup(job_, result_, entry, known ? &last->second : nullptr,
@@ -256,14 +252,14 @@ class Evaluator {
     result_.entries[entry.id] = std::move(evaluated);
   }
 
-  void evaluate_datum(const Entry& entry) {
+  void evaluate_entry(const Entry& entry, const DatumEntry& content) {
     if (entry.suppressed) {
       Evaluated& evaluated = result_.entries[entry.id];
       evaluated.state = EntryState::kSuppressed;
       evaluated.reason = "suppressed";
       return;
     }
-    const Recipe& recipe = entry.datum()->recipe;
+    const Recipe& recipe = content.recipe;
     const Names names = names_for(job_, result_, recipe.parameters, entry.id);
     KeyMaker maker;
     if (!add_recipe(maker, job_, result_, recipe, names))  // what it stands on is not there: nothing to solve

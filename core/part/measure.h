@@ -2,16 +2,11 @@
 #pragma once
 
 #include <TopoDS_Shape.hxx>
-#include <gp_Pnt.hxx>
 #include <gp_Trsf.hxx>
 
-namespace anvil {
+#include "geom/box.h"
 
-struct Box {
-  gp_Pnt min, max;
-  [[nodiscard]] gp_Pnt centre() const { return gp_Pnt((min.XYZ() + max.XYZ()) * 0.5); }
-  [[nodiscard]] gp_XYZ size() const { return max.XYZ() - min.XYZ(); }
-};
+namespace anvil {
 
 // The smallest box along the axes after `placement`, within 1e-6 mm for prismatic and revolved shapes.
 // Cost grows with faces: seconds at 50,000.

@@ -1,9 +1,9 @@
 #include "part/ray_caster.h"
 
-#include <Bnd_Box.hxx>
 #include <cmath>
 #include <limits>
 
+#include "geom/box.h"
 #include "part/mesh.h"
 #include "part/mesh_once.h"
 
@@ -37,15 +37,12 @@ void fill(RTCGeometry geometry, const std::vector<Triangle>& triangles, const gp
 
 // Of a mesh made with the usual quality, body by body: that of the largest.
 double deviation_of(const Part& part, const std::vector<Triangle>& triangles) {
-  std::vector<Bnd_Box> boxes(part.bodies().size());
-  for (const Triangle& t : triangles) {
-    Bnd_Box& box = boxes[part.topology().faces[t.face].body];
-    for (const gp_Pnt& p : {t.a, t.b, t.c}) box.Add(p);
-  }
+  std::vector<Box> boxes(part.bodies().size());
+  for (const Triangle& t : triangles)
+    for (const gp_Pnt& p : {t.a, t.b, t.c}) boxes[part.topology().faces[t.face].body].add(p);
   double largest = 0;
-  for (const Bnd_Box& box : boxes)
-    if (!box.IsVoid())
-      largest = std::max(largest, deflection_mm(std::sqrt(box.SquareExtent()), MeshQuality()));
+  for (const Box& box : boxes)
+    if (!box.is_empty()) largest = std::max(largest, deflection_mm(box.diagonal_mm(), MeshQuality()));
   return largest;
 }
 

@@ -259,13 +259,9 @@ void find_duplicates(const Part& part, double tolerance_mm, std::vector<Finding>
   std::vector<Summary> all;
   for (const Body& body : part.bodies()) {
     const std::vector<Triangle> triangles = triangles_of(body.shape);
-    Box box{gp_Pnt(1e300, 1e300, 1e300), gp_Pnt(-1e300, -1e300, -1e300)};
+    Box box;
     for (const Triangle& t : triangles)
-      for (const gp_Pnt& p : {t.a, t.b, t.c})
-        for (int k = 1; k <= 3; ++k) {
-          box.min.SetCoord(k, std::min(box.min.Coord(k), p.Coord(k)));
-          box.max.SetCoord(k, std::max(box.max.Coord(k), p.Coord(k)));
-        }
+      for (const gp_Pnt& p : {t.a, t.b, t.c}) box.add(p);
     all.push_back({triangles.size(), box, mesh_volume_mm3(body.shape)});
   }
   for (size_t b = 1; b < all.size(); ++b) {

@@ -4,9 +4,9 @@
 
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <Bnd_Box.hxx>
 #include <set>
 
+#include "geom/box.h"
 #include "geom/primitives.h"
 
 namespace anvil {
@@ -80,10 +80,10 @@ double distance_to(const Part& part, const TopologyReference& wanted, int index)
 }
 
 double diagonal_of(const Part& part, const TopologyReference& wanted) {
-  Bnd_Box box;
+  Box box;
   for (const VertexInfo& vertex : part.topology().vertices)
-    if (part.bodies()[vertex.body].delivered == wanted.body) box.Add(vertex.point);
-  return box.IsVoid() ? 0 : std::sqrt(box.SquareExtent());
+    if (part.bodies()[vertex.body].delivered == wanted.body) box.add(vertex.point);
+  return box.diagonal_mm();
 }
 
 std::optional<Located> on_same_surface(const Part& part, const TopologyReference& wanted,

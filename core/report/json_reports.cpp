@@ -144,13 +144,6 @@ struct ValueText {
   }
 };
 
-const char* kind_of(const Entry& entry) {
-  if (entry.part()) return "part";
-  if (entry.healing()) return "healing";
-  if (entry.setup()) return "setup";
-  return entry.placement() ? "placement" : makes_name(entry.datum()->makes);
-}
-
 }  // namespace
 
 std::string point_text(const gp_Pnt& point, const gp_Ax2& frame, const Display& display) {
@@ -198,7 +191,7 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
                {"changes", evaluated.healed->lines}};
     if (evaluated.value) value = std::visit(ValueJson{in, frame}, *evaluated.value);
     entries.push_back({{"id", entry.id},
-                       {"kind", kind_of(entry)},
+                       {"kind", kind_name(entry)},
                        {"name", entry.name},
                        {"state", state_name(evaluated.state)},
                        {"reason", evaluated.reason},

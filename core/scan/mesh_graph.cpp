@@ -6,6 +6,8 @@
 #include <TopoDS.hxx>
 #include <algorithm>
 
+#include "geom/box.h"
+
 namespace anvil {
 namespace {
 
@@ -53,17 +55,6 @@ void link_neighbours(MeshGraph& graph) {
   }
 }
 
-double diagonal_of(const std::vector<gp_Pnt>& nodes) {
-  if (nodes.empty()) return 0;
-  gp_XYZ low = nodes.front().XYZ(), high = low;
-  for (const gp_Pnt& p : nodes)
-    for (int i = 1; i <= 3; ++i) {
-      low.SetCoord(i, std::min(low.Coord(i), p.Coord(i)));
-      high.SetCoord(i, std::max(high.Coord(i), p.Coord(i)));
-    }
-  return (high - low).Modulus();
-}
-
 }  // namespace
 
 // Nearest point of a triangle, by the regions of its corners, edges and inside (C. Ericson, Real-Time
@@ -87,7 +78,7 @@ MeshGraph mesh_graph(const TopoDS_Shape& mesh) {
   for (TopExp_Explorer faces(mesh, TopAbs_FACE); faces.More(); faces.Next())
     add_triangles(TopoDS::Face(faces.Current()), graph);
   link_neighbours(graph);
-  graph.diagonal_mm = diagonal_of(graph.nodes);
+  graph.diagonal_mm = box_around(graph.nodes).diagonal_mm();
   return graph;
 }
 

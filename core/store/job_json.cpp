@@ -179,22 +179,25 @@ void make_setups_of_old_frames(Job& job) {
   }
 }
 
+json to_json(const HealingEntry& healing) {
+  return {{"options", json::parse(to_json_text(healing.options))}};
+}
+
+json to_json(const PlacementEntry& placement) {
+  json steps = json::array();
+  for (const Recipe& step : placement.steps) steps.push_back(to_json(step));
+  return {{"steps", steps}};
+}
+
+json to_json(const DatumEntry& datum) {
+  json j = to_json(datum.recipe);
+  j["makes"] = makes_name(datum.makes);
+  return j;
+}
+
 json to_json(const Entry& entry) {
   json j{{"id", entry.id}, {"name", entry.name}, {"visible", entry.visible}};
-  if (const PartEntry* part = entry.part()) {
-    j["part"] = to_json(*part);
-  } else if (const HealingEntry* healing = entry.healing()) {
-    j["healing"] = {{"options", json::parse(to_json_text(healing->options))}};
-  } else if (const PlacementEntry* placement = entry.placement()) {
-    json steps = json::array();
-    for (const Recipe& step : placement->steps) steps.push_back(to_json(step));
-    j["placement"] = {{"steps", steps}};
-  } else if (const Setup* setup = entry.setup()) {
-    j["setup"] = to_json(*setup);
-  } else {
-    j["datum"] = to_json(entry.datum()->recipe);
-    j["datum"]["makes"] = makes_name(entry.datum()->makes);
-  }
+  j[kind_of(entry).name] = std::visit([](const auto& content) { return to_json(content); }, entry.content);
   if (entry.suppressed) j["suppressed"] = true;
   if (!entry.group.empty()) j["group"] = entry.group;
   if (entry.colour) j["colour"] = {entry.colour->r, entry.colour->g, entry.colour->b};

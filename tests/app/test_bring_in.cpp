@@ -64,8 +64,8 @@ class BringIn : public testing::Test {
 
 TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
   ASSERT_TRUE(driver.open(torn()));
-  ASSERT_TRUE(driver.wait([&] { return session().soundness() != nullptr; }));
-  const size_t found = session().soundness()->size();
+  ASSERT_TRUE(driver.wait([&] { return session().checks().soundness() != nullptr; }));
+  const size_t found = session().checks().soundness()->size();
   EXPECT_GT(found, 4u);
 
   // A row of the table leads to its place.
@@ -74,7 +74,7 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
   ASSERT_EQ(table->model()->rowCount(), static_cast<int>(found));
   const double scale = driver.window().view_pane().view().mm_per_pixel();
   driver.click_widget(table->viewport(), table->visualRect(table->model()->index(1, 0)).center());
-  ASSERT_TRUE(session().shown_place());
+  ASSERT_TRUE(session().checks().shown_place());
   EXPECT_LT(driver.window().view_pane().view().mm_per_pixel(), scale);
 
   // Healing closes the gap; the face that is gone stays gone, and the table says so.
@@ -83,11 +83,13 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
     driver.click_widget(form->findChild<QPushButton*>(QStringLiteral("primary")));
   });
   driver.click_widget(driver.child(QStringLiteral("soundness.heal")));
-  ASSERT_TRUE(driver.wait([&] { return session().job().healing() != nullptr; }))
+  ASSERT_TRUE(driver.wait([&] { return session().document().job().healing() != nullptr; }))
       << driver.window().notice().text().toStdString();
-  ASSERT_TRUE(driver.wait([&] { return session().soundness() != nullptr && session().holes() != nullptr; }));
-  EXPECT_LT(session().soundness()->size(), found);
-  const auto& healed = session().evaluation().entries.at(session().job().healing()->id).healed;
+  ASSERT_TRUE(driver.wait(
+      [&] { return session().checks().soundness() != nullptr && session().checks().holes() != nullptr; }));
+  EXPECT_LT(session().checks().soundness()->size(), found);
+  const auto& healed =
+      session().document().evaluation().entries.at(session().document().job().healing()->id).healed;
   ASSERT_TRUE(healed);
   EXPECT_LT(healed->largest_movement_mm, 0.1);
   EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("largest movement")));
@@ -98,12 +100,14 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
 
   // The likeliest seat: one click.
   ASSERT_TRUE(driver.run_command(QStringLiteral("suggest seats")));
-  ASSERT_FALSE(session().seats().empty());
+  ASSERT_FALSE(session().checks().seats().empty());
   auto* offers = driver.window().findChild<QListWidget*>(QStringLiteral("tray.offers"));
   driver.click_widget(offers->viewport(), offers->visualItemRect(offers->item(0)).center());
-  ASSERT_NE(session().job().placement(), nullptr);
-  EXPECT_EQ(session().job().placement()->placement()->steps.size(), 2u);
-  EXPECT_NEAR(exact_box(session().part()->shape(), session().evaluation().placement).min.Z(), 0, 1e-6);
+  ASSERT_NE(session().document().job().placement(), nullptr);
+  EXPECT_EQ(session().document().job().placement()->placement()->steps.size(), 2u);
+  EXPECT_NEAR(
+      exact_box(session().document().part()->shape(), session().document().evaluation().placement).min.Z(), 0,
+      1e-6);
 
   // A section, dragged by its handle.
   ASSERT_TRUE(driver.run_command(QStringLiteral("section at the pick")));
@@ -123,10 +127,11 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
   EXPECT_NEAR(exact_box(mesh->bodies[0].shape).min.Z(), 0, 1e-4);
 
   // All the way back.
-  for (int i = 0; i < 4 && session().history().can_undo(); ++i) driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_EQ(session().job().healing(), nullptr);
-  ASSERT_TRUE(driver.wait([&] { return session().soundness() != nullptr; }));
-  EXPECT_EQ(session().soundness()->size(), found);
+  for (int i = 0; i < 4 && session().document().history().can_undo(); ++i)
+    driver.key(QStringLiteral("ctrl+z"));
+  EXPECT_EQ(session().document().job().healing(), nullptr);
+  ASSERT_TRUE(driver.wait([&] { return session().checks().soundness() != nullptr; }));
+  EXPECT_EQ(session().checks().soundness()->size(), found);
 }
 
 TEST_F(BringIn, SectionHandleIsDraggedAndItsFieldTyped) {
@@ -154,16 +159,16 @@ TEST_F(BringIn, BodiesAreHiddenLeftOutAndMovedOneByOne) {
   ASSERT_NE(body_row(1), nullptr);
   const QRect row = ledger.visualItemRect(body_row(1));
   driver.click_widget(ledger.viewport(), QPoint(ledger.viewport()->width() - 12, row.center().y()));
-  EXPECT_FALSE(session().job().body(1).visible);
+  EXPECT_FALSE(session().document().job().body(1).visible);
   EXPECT_TRUE(driver.window().view_pane().finder().at(driver.on_screen({120, 15, 20})).empty());
   driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_TRUE(session().job().body(1).visible);
+  EXPECT_TRUE(session().document().job().body(1).visible);
 
   ledger.setCurrentItem(body_row(1));
   driver.key(QStringLiteral("Delete"));
-  EXPECT_EQ(session().part()->bodies().size(), 1u);
+  EXPECT_EQ(session().document().part()->bodies().size(), 1u);
   driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_EQ(session().part()->bodies().size(), 2u);
+  EXPECT_EQ(session().document().part()->bodies().size(), 2u);
 
   // One body against the other.
   driver.key(QStringLiteral("Escape"));
@@ -171,34 +176,38 @@ TEST_F(BringIn, BodiesAreHiddenLeftOutAndMovedOneByOne) {
   auto* moves = static_cast<QComboBox*>(driver.child(QStringLiteral("parameter.moves")));
   ASSERT_NE(moves, nullptr);
   moves->setCurrentIndex(2);
-  session().set_parameter("dz", "50");
-  session().keep();
-  EXPECT_NEAR(exact_box(session().part()->bodies()[1].shape, session().evaluation().placement).min.Z(), 50,
-              1e-9);
-  EXPECT_NEAR(exact_box(session().part()->bodies()[0].shape, session().evaluation().placement).min.Z(), 0,
-              1e-9);
+  session().tray().set_parameter("dz", "50");
+  session().tray().keep();
+  EXPECT_NEAR(
+      exact_box(session().document().part()->bodies()[1].shape, session().document().evaluation().placement)
+          .min.Z(),
+      50, 1e-9);
+  EXPECT_NEAR(
+      exact_box(session().document().part()->bodies()[0].shape, session().document().evaluation().placement)
+          .min.Z(),
+      0, 1e-9);
 }
 
 TEST_F(BringIn, SecondFileJoinsTheJobAndPicksMadeBeforeStay) {
   ASSERT_TRUE(driver.open(write("first.step", {solid_body("first", demo::block({0, 0, 0}, {40, 30, 20}))})));
   driver.key(QStringLiteral("ctrl+1"));
   driver.click_part({20, 15, 20});
-  ASSERT_EQ(session().picks().size(), 1u);
+  ASSERT_EQ(session().tray().picks().size(), 1u);
   driver.window().keeper().add_part(
       write("second.step", {solid_body("second", demo::block({60, 0, 0}, {80, 30, 20}))}));
   ASSERT_TRUE(driver.wait([&] {
-    return session().part() && session().part()->bodies().size() == 2 &&
+    return session().document().part() && session().document().part()->bodies().size() == 2 &&
            !driver.window().keeper().work().is_busy();
   }));
-  EXPECT_EQ(session().picks().size(), 1u);
+  EXPECT_EQ(session().tray().picks().size(), 1u);
   // Saved and opened again without an import: both files are in the job.
   const QString path = driver.folder() + QStringLiteral("/both.anvil");
   driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait([&] { return session().history().is_saved(); }));
+  ASSERT_TRUE(driver.wait([&] { return session().document().history().is_saved(); }));
   driver.window().keeper().new_job();
   ASSERT_TRUE(driver.open(path));
-  EXPECT_EQ(session().part()->bodies().size(), 2u);
-  EXPECT_EQ(session().job().first_part()->part()->sources.size(), 2u);
+  EXPECT_EQ(session().document().part()->bodies().size(), 2u);
+  EXPECT_EQ(session().document().job().first_part()->part()->sources.size(), 2u);
 }
 
 TEST_F(BringIn, PartInTheWrongUnitIsNoticedAndResizedOnAClick) {
@@ -216,11 +225,12 @@ TEST_F(BringIn, PartInTheWrongUnitIsNoticedAndResizedOnAClick) {
     if (button->text().startsWith(QStringLiteral("Resize"))) resize = button;
   ASSERT_NE(resize, nullptr);
   driver.click_widget(resize);
-  ASSERT_TRUE(
-      driver.wait([&] { return session().part() && exact_box(session().part()->shape()).max.X() < 121; }));
-  EXPECT_NEAR(exact_box(session().part()->shape()).max.X(), 120, 1e-6);
+  ASSERT_TRUE(driver.wait([&] {
+    return session().document().part() && exact_box(session().document().part()->shape()).max.X() < 121;
+  }));
+  EXPECT_NEAR(exact_box(session().document().part()->shape()).max.X(), 120, 1e-6);
   driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_NEAR(exact_box(session().part()->shape()).max.X(), 120 * 25.4, 1e-5);
+  EXPECT_NEAR(exact_box(session().document().part()->shape()).max.X(), 120 * 25.4, 1e-5);
 }
 
 TEST_F(BringIn, MeshIsShownAndMeasured) {
@@ -228,9 +238,9 @@ TEST_F(BringIn, MeshIsShownAndMeasured) {
   ASSERT_TRUE(write_part_file({solid_body("casting", demo::block({0, 0, 0}, {40, 30, 20}))}, {},
                               *format_by_id("stl"), {}, path.toStdString()));
   ASSERT_TRUE(driver.open(path));
-  EXPECT_EQ(session().part()->bodies().front().kind, BodyKind::kMesh);
-  ASSERT_TRUE(driver.wait([&] { return session().box().has_value(); }));
-  EXPECT_LT(session().box()->max.Distance(gp_Pnt(40, 30, 20)), 1e-5);
+  EXPECT_EQ(session().document().part()->bodies().front().kind, BodyKind::kMesh);
+  ASSERT_TRUE(driver.wait([&] { return session().checks().box().has_value(); }));
+  EXPECT_LT(session().checks().box()->max.Distance(gp_Pnt(40, 30, 20)), 1e-5);
   driver.key(QStringLiteral("ctrl+1"));
   EXPECT_FALSE(driver.window().view_pane().finder().at(driver.on_screen({20, 15, 20})).empty());
 }

@@ -180,9 +180,9 @@ class Datums : public UsualPart, public testing::WithParamInterface<Usual> {
       photograph();
       driver.key(QStringLiteral("Return"));
     } else {
-      const size_t before = session().picks().size();
+      const size_t before = session().tray().picks().size();
       driver.click_part(place(words.toStdString()));
-      EXPECT_EQ(session().picks().size(), before + 1) << words.toStdString();
+      EXPECT_EQ(session().tray().picks().size(), before + 1) << words.toStdString();
     }
   }
 
@@ -218,10 +218,10 @@ TEST_P(Datums, IsMadeInUnderFiveActs) {
   const QStringList acts = QString::fromUtf8(GetParam().acts).split(QStringLiteral("; "));
   EXPECT_LT(acts.size(), 5);
   for (const QString& words : acts) act(words);
-  const Entry& kept = session().job().entries.back();
+  const Entry& kept = session().document().job().entries.back();
   ASSERT_TRUE(kept.datum()) << "nothing was kept";
   EXPECT_EQ(kept.datum()->recipe.construction, GetParam().construction);
-  const Evaluated& evaluated = session().evaluation().entries.at(kept.id);
+  const Evaluated& evaluated = session().document().evaluation().entries.at(kept.id);
   EXPECT_EQ(evaluated.state, EntryState::kCurrent) << evaluated.reason;
   ASSERT_TRUE(evaluated.value);
   expect(*evaluated.value, GetParam().expected);
@@ -233,12 +233,12 @@ TEST_F(UsualPart, NumbersAreDraggedToRoundOnesAndUpToWhatLiesThere) {
   driver.click_part(place("top"));
   driver.type(QStringLiteral("10"));
   const auto handle = [&] {
-    const auto all = session().handles();
+    const auto all = session().tray().handles();
     EXPECT_EQ(all.size(), 1u);
     return all.front();
   };
   const auto distance_mm = [&] {
-    const auto& draft = *session().draft();
+    const auto& draft = *session().tray().draft();
     return std::get<PlaneDatum>(draft.solutions[draft.solution].value).plane.Location().Z() - 20;
   };
   EXPECT_NEAR(handle().at.Z(), 30, 1e-9);
@@ -255,7 +255,7 @@ TEST_F(UsualPart, NumbersAreDraggedToRoundOnesAndUpToWhatLiesThere) {
   driver.type(QStringLiteral("-4"));
   EXPECT_NEAR(distance_mm(), -4, 1e-12);
   driver.key(QStringLiteral("Return"));
-  EXPECT_EQ(session().job().entries.back().name, "Plane 1");
+  EXPECT_EQ(session().document().job().entries.back().name, "Plane 1");
 }
 
 TEST_F(UsualPart, APickIsExchangedForAnotherInItsPlace) {
@@ -265,11 +265,11 @@ TEST_F(UsualPart, APickIsExchangedForAnotherInItsPlace) {
   driver.click_widget(chips->viewport(), chips->visualItemRect(chips->item(0)).center());
   EXPECT_TRUE(session().still_needed_text().contains(QStringLiteral("①")));
   driver.click_part(place("front"));
-  ASSERT_EQ(session().picks().size(), 2u);
-  EXPECT_TRUE(session().picks()[0].given.direction->IsEqual(gp_Dir(0, -1, 0), 1e-9));
-  EXPECT_TRUE(session().picks()[1].given.direction->IsEqual(gp_Dir(1, 0, 1), 1e-9));
+  ASSERT_EQ(session().tray().picks().size(), 2u);
+  EXPECT_TRUE(session().tray().picks()[0].given.direction->IsEqual(gp_Dir(0, -1, 0), 1e-9));
+  EXPECT_TRUE(session().tray().picks()[1].given.direction->IsEqual(gp_Dir(1, 0, 1), 1e-9));
   driver.click_part(place("right"));
-  EXPECT_EQ(session().picks().size(), 3u);
+  EXPECT_EQ(session().tray().picks().size(), 3u);
 }
 
 // An entry is opened again with its picks, and given another one.
@@ -277,50 +277,50 @@ TEST_F(UsualPart, EntryIsEditedInItsPicksAsWellAsItsNumbers) {
   driver.click_part(place("top"));
   driver.type(QStringLiteral("7"));
   driver.key(QStringLiteral("Return"));
-  const int id = session().job().entries.back().id;
-  session().edit(id);
-  session().replace_pick_next(0);
+  const int id = session().document().job().entries.back().id;
+  session().tray().edit(id);
+  session().tray().replace_pick_next(0);
   driver.click_part(place("upper"));
   driver.key(QStringLiteral("Return"));
-  EXPECT_EQ(session().job().entries.back().id, id);
-  const auto& value = *session().evaluation().entries.at(id).value;
+  EXPECT_EQ(session().document().job().entries.back().id, id);
+  const auto& value = *session().document().evaluation().entries.at(id).value;
   EXPECT_NEAR(std::get<PlaneDatum>(value).plane.Location().Z(), 42, 1e-9);
 }
 
 TEST_F(UsualPart, PicksAreMadeByNameAndTheWorstIsLeftOut) {
-  ASSERT_TRUE(driver.wait([&] { return session().holes() != nullptr; }));
+  ASSERT_TRUE(driver.wait([&] { return session().checks().holes() != nullptr; }));
   for (const char* hole : {"hole h1.1", "hole h1.2", "hole h1.3"})
     ASSERT_TRUE(driver.run_command(QLatin1String(hole))) << hole;
-  ASSERT_EQ(session().picks().size(), 3u);
-  for (const app::Pick& pick : session().picks()) EXPECT_TRUE(pick.given.hole);
+  ASSERT_EQ(session().tray().picks().size(), 3u);
+  for (const app::Pick& pick : session().tray().picks()) EXPECT_TRUE(pick.given.hole);
   driver.click_part(place("corner"));
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Line that fits")));
   auto* button = driver.window().findChild<QPushButton*>(QStringLiteral("tray.leave_out"));
   ASSERT_TRUE(button->isVisible());
-  const int worst = session().draft()->solutions.front().worst_role;
-  const Reference left_out = session().picks()[static_cast<size_t>(worst)].reference;
+  const int worst = session().tray().draft()->solutions.front().worst_role;
+  const Reference left_out = session().tray().picks()[static_cast<size_t>(worst)].reference;
   EXPECT_TRUE(button->text().contains(QString::fromStdString(circled(worst + 1))));
   driver.click_widget(button);
-  EXPECT_FALSE(session().is_picked(left_out));
-  EXPECT_EQ(session().picks().size(), 3u);
+  EXPECT_FALSE(session().tray().is_picked(left_out));
+  EXPECT_EQ(session().tray().picks().size(), 3u);
   EXPECT_FALSE(button->isVisible());
   driver.key(QStringLiteral("Return"));
-  EXPECT_EQ(session().job().entries.back().datum()->recipe.construction, "axis.best-line");
+  EXPECT_EQ(session().document().job().entries.back().datum()->recipe.construction, "axis.best-line");
   ASSERT_TRUE(driver.run_command(QStringLiteral("pick axis 1")));
-  ASSERT_EQ(session().picks().size(), 1u);
-  EXPECT_TRUE(session().picks().front().given.axis);
+  ASSERT_EQ(session().tray().picks().size(), 1u);
+  EXPECT_TRUE(session().tray().picks().front().given.axis);
 }
 
 TEST_F(UsualPart, EachStepOfAPointHasAHandleOfItsOwn) {
   driver.click_part(place("corner2"));
   driver.type(QStringLiteral("-20"));
   const double arm = app::Overlay::kHandleArm_px * driver.window().view_pane().view().mm_per_pixel();
-  for (const app::DraftHandle& handle : session().handles())
+  for (const NumberHandle& handle : session().tray().handles())
     if (handle.parameter == "y") {
       const gp_Pnt knob = handle.knob(arm);
       driver.drag_view(driver.on_screen(knob), driver.on_screen(knob.Translated(gp_Vec(0, 8, 0))));
     }
-  const auto& draft = *session().draft();
+  const auto& draft = *session().tray().draft();
   const gp_Pnt point = std::get<PointDatum>(draft.solutions[draft.solution].value).point;
   EXPECT_NEAR(point.X(), 90, 1e-9);
   EXPECT_NEAR(point.Y(), 8, 1.0);
@@ -331,7 +331,7 @@ TEST_F(UsualPart, AngleIsDraggedRoundItsAxis) {
   driver.click_part(place("top"));
   driver.click_part(place("endedge"));
   driver.type(QStringLiteral("30"));
-  const auto handles = session().handles();
+  const auto handles = session().tray().handles();
   ASSERT_EQ(handles.size(), 1u);
   EXPECT_EQ(handles.front().parameter, "angle");
   const gp_Pnt axis(110, 0, 20), far = handles.front().at;
@@ -339,7 +339,7 @@ TEST_F(UsualPart, AngleIsDraggedRoundItsAxis) {
   turn.SetRotation(gp_Ax1(axis, gp_Dir(0, 1, 0)), far.X() < axis.X() ? radians(10) : radians(-10));
   const gp_Pnt target = far.Transformed(turn);
   driver.drag_view(driver.on_screen(far), driver.on_screen(target));
-  const auto& draft = *session().draft();
+  const auto& draft = *session().tray().draft();
   const gp_Dir normal = std::get<PlaneDatum>(draft.solutions[draft.solution].value).plane.Axis().Direction();
   const double angle = degrees(normal.Angle(gp_Dir(0, 0, 1)));
   EXPECT_GT(std::abs(angle - 30), 5) << angle;
@@ -355,28 +355,29 @@ TEST_F(UsualPart, FigureIsDrawnOnAFaceAndItsCornersAndEdgesArePicked) {
   driver.key(QStringLiteral("Tab"));
   driver.type(QStringLiteral("24"));
   driver.key(QStringLiteral("Return"));
-  const int rectangle = session().job().entries.back().id;
-  EXPECT_EQ(session().job().entries.back().name, "Rectangle 1");
+  const int rectangle = session().document().job().entries.back().id;
+  EXPECT_EQ(session().document().job().entries.back().name, "Rectangle 1");
   driver.click_part(gp_Pnt(32, 12, 20));
-  ASSERT_EQ(session().picks().size(), 1u);
-  EXPECT_LT(session().picks().front().given.point->Distance(gp_Pnt(32, 12, 20)), 1e-9);
-  EXPECT_EQ(session().picks().front().text, QStringLiteral("Rectangle 1 · start of edge 3"));
+  ASSERT_EQ(session().tray().picks().size(), 1u);
+  EXPECT_LT(session().tray().picks().front().given.point->Distance(gp_Pnt(32, 12, 20)), 1e-9);
+  EXPECT_EQ(session().tray().picks().front().text, QStringLiteral("Rectangle 1 · start of edge 3"));
   driver.click_part(gp_Pnt(32, 5, 20));
-  ASSERT_EQ(session().picks().size(), 2u);
-  EXPECT_TRUE(std::get<EntryReference>(session().picks()[1].reference.target) ==
+  ASSERT_EQ(session().tray().picks().size(), 2u);
+  EXPECT_TRUE(std::get<EntryReference>(session().tray().picks()[1].reference.target) ==
               (EntryReference{rectangle, 2, Snap::kWhole}));
   driver.key(QStringLiteral("Return"));
-  EXPECT_EQ(session().job().entries.back().datum()->recipe.construction, "plane.square-to-line");
+  EXPECT_EQ(session().document().job().entries.back().datum()->recipe.construction, "plane.square-to-line");
   ASSERT_TRUE(driver.run_command(QStringLiteral("rectangle 1 · middle of edge 4")));
-  EXPECT_LT(session().picks().front().given.point->Distance(gp_Pnt(-32, 0, 20)), 1e-9);
+  EXPECT_LT(session().tray().picks().front().given.point->Distance(gp_Pnt(-32, 0, 20)), 1e-9);
 }
 
 TEST_F(UsualPart, QuadrantOfARimIsAPick) {
   driver.click_part(gp_Pnt(33, 20, 20));  // of the second hole, 14 across, at x = 40
-  ASSERT_EQ(session().picks().size(), 1u);
-  ASSERT_TRUE(session().picks().front().given.point) << session().picks().front().text.toStdString();
-  EXPECT_LT(session().picks().front().given.point->Distance(gp_Pnt(33, 20, 20)), 1e-9);
-  EXPECT_TRUE(session().picks().front().text.startsWith(QStringLiteral("quadrant of circle")));
+  ASSERT_EQ(session().tray().picks().size(), 1u);
+  ASSERT_TRUE(session().tray().picks().front().given.point)
+      << session().tray().picks().front().text.toStdString();
+  EXPECT_LT(session().tray().picks().front().given.point->Distance(gp_Pnt(33, 20, 20)), 1e-9);
+  EXPECT_TRUE(session().tray().picks().front().text.startsWith(QStringLiteral("quadrant of circle")));
 }
 
 // A frame of one arrangement: a click on the tip of Y brings X there, one on the tip of Z turns it over.
@@ -384,7 +385,7 @@ TEST_F(UsualPart, FrameIsTurnedByTheTipsOfItsAxes) {
   driver.click_part(place("corner"));
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Frame dropped on")));
   const auto frame = [&] {
-    const app::Draft& draft = *session().draft();
+    const app::Draft& draft = *session().tray().draft();
     return std::get<FrameDatum>(draft.solutions[draft.solution].value).frame;
   };
   const double arm = app::kFrameArm_px * driver.window().view_pane().view().mm_per_pixel();
@@ -393,7 +394,7 @@ TEST_F(UsualPart, FrameIsTurnedByTheTipsOfItsAxes) {
   };
   driver.click_view(tip(frame().YDirection()));
   EXPECT_TRUE(frame().XDirection().IsEqual(gp_Dir(0, 1, 0), 1e-9));
-  EXPECT_EQ(session().draft()->parameters.at("rz"), "90");
+  EXPECT_EQ(session().tray().draft()->parameters.at("rz"), "90");
   driver.click_view(tip(frame().Direction()));
   EXPECT_TRUE(frame().Direction().IsEqual(gp_Dir(0, 0, -1), 1e-9));
 }
@@ -405,15 +406,20 @@ TEST_F(UsualPart, ViewGivesItsDirections) {
   driver.click_part(place("corner"));
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Frame at ①, as it is seen")));
   driver.key(QStringLiteral("Return"));
-  const auto& value = *session().evaluation().entries.at(session().job().entries.back().id).value;
+  const auto& value =
+      *session().document().evaluation().entries.at(session().document().job().entries.back().id).value;
   EXPECT_TRUE(std::get<FrameDatum>(value).frame.Direction().IsEqual(gp_Dir(0, -1, 0), 1e-6));
   EXPECT_TRUE(std::get<FrameDatum>(value).frame.XDirection().IsEqual(gp_Dir(1, 0, 0), 1e-6));
 }
 
 TEST_F(UsualPart, StepsAreTypedOneAfterTheOther) {
   const auto last = [&] {
-    EXPECT_TRUE(driver.wait([&] { return !session().evaluating().is_busy(); }));
-    return std::get<PointDatum>(*session().evaluation().entries.at(session().job().entries.back().id).value)
+    EXPECT_TRUE(driver.wait([&] { return !session().document().evaluating().is_busy(); }));
+    return std::get<PointDatum>(*session()
+                                     .document()
+                                     .evaluation()
+                                     .entries.at(session().document().job().entries.back().id)
+                                     .value)
         .point;
   };
   driver.click_part(place("corner"));
@@ -428,53 +434,56 @@ TEST_F(UsualPart, StepsAreTypedOneAfterTheOther) {
   driver.type(QStringLiteral("7"));
   driver.key(QStringLiteral("Return"));
   EXPECT_LT(last().Distance(gp_Pnt(20, 7, 20)), 1e-9);
-  EXPECT_EQ(session().job().entries.back().name, "Point 3");
-  EXPECT_TRUE(session().picks().empty());
-  EXPECT_FALSE(session().draft());
+  EXPECT_EQ(session().document().job().entries.back().name, "Point 3");
+  EXPECT_TRUE(session().tray().picks().empty());
+  EXPECT_FALSE(session().tray().draft());
 }
 
 // With no patience at all every evaluation comes later, as that of a large job.
 TEST_F(UsualPart, SlowEvaluationComesLaterAndCanBeGivenUp) {
-  session().set_patience(std::chrono::milliseconds(0));
-  const auto state = [&] { return session().evaluation().entries.at(session().job().entries.back().id); };
+  session().document().set_patience(std::chrono::milliseconds(0));
+  const auto state = [&] {
+    return session().document().evaluation().entries.at(session().document().job().entries.back().id);
+  };
   const auto keep_offset = [&] {
     driver.click_part(place("top"));
     driver.type(QStringLiteral("7"));
     driver.key(QStringLiteral("Return"));
   };
   keep_offset();
-  EXPECT_TRUE(session().picks().empty());
-  ASSERT_TRUE(driver.wait([&] { return !session().evaluating().is_busy(); }));
+  EXPECT_TRUE(session().tray().picks().empty());
+  ASSERT_TRUE(driver.wait([&] { return !session().document().evaluating().is_busy(); }));
   EXPECT_EQ(state().state, EntryState::kCurrent);
   // Given up while it is under way: nothing of the job is lost, only this entry is not computed. Both threads
   // are kept from it for so long.
   const auto held = std::make_shared<std::promise<void>>();
   const std::shared_future<void> let_go = held->get_future().share();
   for (int i = 0; i < 2; ++i)
-    session().evaluating().start<int>(
+    session().document().evaluating().start<int>(
         QStringLiteral("held"), [let_go](const Progress&) { return let_go.wait(), 0; }, [](int) {});
-  session().act(QStringLiteral("Duplicate"),
-                with_duplicate(session().job(), session().job().entries.back().id));
-  ASSERT_TRUE(session().evaluating().is_busy());
-  session().evaluating().cancel_by_user();
+  Recipe other = session().document().job().entries.back().datum()->recipe;
+  other.parameters["distance"] = "8";
+  session().document().act(QStringLiteral("Another"), with_datum(session().document().job(), other));
+  ASSERT_TRUE(session().document().evaluating().is_busy());
+  session().document().evaluating().cancel_by_user();
   EXPECT_TRUE(state().stopped);
   EXPECT_EQ(state().state, EntryState::kAttention);
   held->set_value();
-  session().compute_stopped();
-  ASSERT_TRUE(driver.wait([&] { return !session().evaluating().is_busy(); }));
+  session().document().compute_stopped();
+  ASSERT_TRUE(driver.wait([&] { return !session().document().evaluating().is_busy(); }));
   EXPECT_EQ(state().state, EntryState::kCurrent);
 }
 
 TEST_F(UsualPart, WhatTakesTimeIsComputedWhileTheWindowLives) {
-  session().set_patience(std::chrono::milliseconds(0));
+  session().document().set_patience(std::chrono::milliseconds(0));
   driver.click_part(place("top"));
-  session().start("measure.body");
-  ASSERT_TRUE(session().draft());
-  ASSERT_TRUE(driver.wait([&] { return !session().drafting().is_busy(); }));
-  ASSERT_EQ(session().draft()->solutions.size(), 1u) << session().draft()->reason.toStdString();
+  session().tray().start("measure.body");
+  ASSERT_TRUE(session().tray().draft());
+  ASSERT_TRUE(driver.wait([&] { return !session().tray().drafting().is_busy(); }));
+  ASSERT_EQ(session().tray().draft()->solutions.size(), 1u) << session().tray().draft()->reason.toStdString();
   driver.key(QStringLiteral("Return"));
-  ASSERT_TRUE(driver.wait([&] { return !session().evaluating().is_busy(); }));
-  EXPECT_EQ(session().job().entries.back().name, "Volume 1");
+  ASSERT_TRUE(driver.wait([&] { return !session().document().evaluating().is_busy(); }));
+  EXPECT_EQ(session().document().job().entries.back().name, "Volume 1");
 }
 
 TEST_F(UsualPart, TolerancesAreWidenedForTheJobWithinReason) {
@@ -485,21 +494,22 @@ TEST_F(UsualPart, TolerancesAreWidenedForTheJobWithinReason) {
   linear->setText(QStringLiteral("5"));
   auto* buttons = form->findChild<QDialogButtonBox*>();
   driver.click_widget(buttons->button(QDialogButtonBox::Ok));
-  EXPECT_EQ(session().job().tolerance.linear_mm, kExact.linear_mm);  // told in the form, which stays
+  EXPECT_EQ(session().document().job().tolerance.linear_mm,
+            kExact.linear_mm);  // told in the form, which stays
   EXPECT_TRUE(form->isVisible());
   linear->setText(QStringLiteral("1/100"));
   driver.click_widget(buttons->button(QDialogButtonBox::Ok));
-  EXPECT_NEAR(session().job().tolerance.linear_mm, 0.01, 1e-12);
+  EXPECT_NEAR(session().document().job().tolerance.linear_mm, 0.01, 1e-12);
 }
 
 TEST(DraggedAngles, StopAtPicksThenQuartersThenFifteensThenDegrees) {
   constexpr double kStep = 0.5;  // of three pixels
-  EXPECT_EQ(app::snapped_degrees(37.4, kStep, {36.2, 126.2}), 36.2);
-  EXPECT_EQ(app::snapped_degrees(91.7, kStep, {36.2}), 90);
-  EXPECT_EQ(app::snapped_degrees(-178.5, kStep, {}), -180);
-  EXPECT_EQ(app::snapped_degrees(44.2, kStep, {}), 45);
-  EXPECT_EQ(app::snapped_degrees(38.3, kStep, {}), 38);
-  EXPECT_EQ(app::snapped_degrees(37.2, 2, {}), 38);  // far away a degree is less than can be pointed at
+  EXPECT_EQ(snapped_degrees(37.4, kStep, {36.2, 126.2}), 36.2);
+  EXPECT_EQ(snapped_degrees(91.7, kStep, {36.2}), 90);
+  EXPECT_EQ(snapped_degrees(-178.5, kStep, {}), -180);
+  EXPECT_EQ(snapped_degrees(44.2, kStep, {}), 45);
+  EXPECT_EQ(snapped_degrees(38.3, kStep, {}), 38);
+  EXPECT_EQ(snapped_degrees(37.2, 2, {}), 38);  // far away a degree is less than can be pointed at
 }
 
 TEST(DatumsList, HasThirtyAndMore) {

@@ -147,13 +147,13 @@ TEST_F(EveryClick, OnEveryPanelWithTheDemoJob) {
   }
   std::cout << clicked_.size() << " places\n";
   EXPECT_GT(clicked_.size(), 120u);
-  EXPECT_TRUE(driver.session().part());
+  EXPECT_TRUE(driver.session().document().part());
 }
 
 TEST_F(EveryClick, OnASetupAndWhatIsPicked) {
   open_demo_job();
-  for (const Entry& entry : driver.session().job().entries)
-    if (entry.setup()) driver.session().open_setup(entry.id);
+  for (const Entry& entry : driver.session().document().job().entries)
+    if (entry.setup()) driver.session().desk().open_setup(entry.id);
   driver.settle();
   click_all(60);
   driver.click_view(QPointF(driver.window().view_pane().view().rect().center()));
@@ -183,9 +183,9 @@ TEST_F(EveryClick, OnEveryEntryOfEveryMenu) {
       may_dismiss_ = true;
       ++entries;
       click({title->text() + QLatin1Char('/') + entry->text(), menu, menu->actionGeometry(entry).center()});
-      driver.wait([&] { return !driver.session().evaluating().is_busy(); }, 20);
+      driver.wait([&] { return !driver.session().document().evaluating().is_busy(); }, 20);
       ASSERT_TRUE(driver.window().isVisible()) << title->text().toStdString() << i;
-      if (!driver.session().part()) open_demo_job();  // "New job"
+      if (!driver.session().document().part()) open_demo_job();  // "New job"
     }
   }
   std::cout << entries << " entries\n";

@@ -74,7 +74,7 @@ class Habits : public testing::Test {
     driver.click_part({30, 35, 20});
     EXPECT_TRUE(driver.choose_offer(QStringLiteral("Plane offset from ①")));
     driver.key(QStringLiteral("Return"));
-    return session().job().entries.back().id;
+    return session().document().job().entries.back().id;
   }
   void focus_again() {  // there is no window manager to give it back after a form
     driver.window().activateWindow();
@@ -119,7 +119,7 @@ TEST_F(Habits, TablesFollowTheUnitOnTheScreen) {
   driver.click_widget(unit);
   driver.key(QStringLiteral("Down"));
   driver.key(QStringLiteral("Return"));
-  ASSERT_EQ(session().job().display.unit, Unit::kInch);
+  ASSERT_EQ(session().document().job().display.unit, Unit::kInch);
   table->sortByColumn(1, Qt::AscendingOrder);
   EXPECT_EQ(column(table, 1).front(), QStringLiteral("0.1969"));
   focus_again();
@@ -132,20 +132,20 @@ TEST_F(Habits, EntriesAreRenamedInPlaceHiddenAndDeletedWithTheirDependents) {
   Recipe on_it;
   on_it.construction = "plane.offset";
   on_it.inputs = {{EntryReference{plane}, {}}};
-  session().act(QStringLiteral("another"), with_datum(session().job(), on_it));
+  session().document().act(QStringLiteral("another"), with_datum(session().document().job(), on_it));
   app::Ledger& ledger = driver.window().ledger();
   driver.click_widget(ledger.viewport(), ledger.visualItemRect(row_of(plane)).center());
   driver.key(QStringLiteral("F2"));
   driver.key(QStringLiteral("ctrl+a"));
   driver.type(QStringLiteral("Clearance"));
   driver.key(QStringLiteral("Return"));
-  EXPECT_EQ(session().job().find(plane)->name, "Clearance");
+  EXPECT_EQ(session().document().job().find(plane)->name, "Clearance");
   ledger.setCurrentItem(row_of(plane));
   driver.key(QStringLiteral("h"));
-  EXPECT_FALSE(session().job().find(plane)->visible);
+  EXPECT_FALSE(session().document().job().find(plane)->visible);
   ledger.setCurrentItem(row_of(plane));
   driver.key(QStringLiteral("h"));
-  EXPECT_TRUE(session().job().find(plane)->visible);
+  EXPECT_TRUE(session().document().job().find(plane)->visible);
 
   // Asked, and left: nothing happens. Asked, and meant: both go; undo brings both back.
   for (const bool meant : {false, true}) {
@@ -162,30 +162,30 @@ TEST_F(Habits, EntriesAreRenamedInPlaceHiddenAndDeletedWithTheirDependents) {
     });
     driver.key(QStringLiteral("Delete"));
     ASSERT_TRUE(driver.wait([&] { return driver.child(QStringLiteral("delete_dependents")) == nullptr; }));
-    EXPECT_EQ(session().job().find(plane) == nullptr, meant);
+    EXPECT_EQ(session().document().job().find(plane) == nullptr, meant);
     focus_again();
   }
-  EXPECT_EQ(session().job().entries.size(), 1u);
+  EXPECT_EQ(session().document().job().entries.size(), 1u);
   driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_EQ(session().job().entries.size(), 3u);
+  EXPECT_EQ(session().document().job().entries.size(), 3u);
 }
 
 TEST_F(Habits, CommandFirstAsksForItsPicksAndEscapeLetsGo) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("distance")));
-  ASSERT_TRUE(session().draft());
+  ASSERT_TRUE(session().tray().draft());
   EXPECT_TRUE(session().still_needed_text().contains(QStringLiteral("①")));
   driver.click_part({0, 0, 20});
   EXPECT_TRUE(session().still_needed_text().contains(QStringLiteral("②")));
   driver.click_part({60, 40, 20});
-  ASSERT_FALSE(session().draft()->solutions.empty());
-  EXPECT_NEAR(std::get<Measurement>(session().draft()->solutions.front().value).value, std::hypot(60, 40),
-              1e-9);
+  ASSERT_FALSE(session().tray().draft()->solutions.empty());
+  EXPECT_NEAR(std::get<Measurement>(session().tray().draft()->solutions.front().value).value,
+              std::hypot(60, 40), 1e-9);
   driver.key(QStringLiteral("Escape"));
-  EXPECT_FALSE(session().draft());
-  EXPECT_EQ(session().picks().size(), 2u);
+  EXPECT_FALSE(session().tray().draft());
+  EXPECT_EQ(session().tray().picks().size(), 2u);
   driver.key(QStringLiteral("Escape"));
-  EXPECT_TRUE(session().picks().empty());
-  EXPECT_EQ(session().job().entries.size(), 1u);
+  EXPECT_TRUE(session().tray().picks().empty());
+  EXPECT_EQ(session().document().job().entries.size(), 1u);
 }
 
 TEST_F(Habits, FinderListsByAnyWordAndRefusesNothingSilently) {
@@ -196,7 +196,7 @@ TEST_F(Habits, FinderListsByAnyWordAndRefusesNothingSilently) {
   EXPECT_TRUE(list->item(0)->text().contains(QStringLiteral("midway")));
   driver.key(QStringLiteral("ctrl+a"));
   driver.type(QStringLiteral("zzzz"));
-  EXPECT_EQ(session().draft(), std::nullopt);
+  EXPECT_EQ(session().tray().draft(), std::nullopt);
   driver.key(QStringLiteral("Escape"));
   EXPECT_FALSE(list->isVisible());
 }
@@ -204,12 +204,12 @@ TEST_F(Habits, FinderListsByAnyWordAndRefusesNothingSilently) {
 TEST_F(Habits, BodiesAreLookedAtAloneAndTogetherAgain) {
   driver.click_part({115, 20, 20});
   driver.key(QStringLiteral("i"));
-  EXPECT_EQ(session().isolated(), std::set<int>{1});
+  EXPECT_EQ(session().document().isolated(), std::set<int>{1});
   EXPECT_TRUE(driver.window().view_pane().finder().at(driver.on_screen({30, 35, 20})).empty());
   EXPECT_FALSE(driver.window().view_pane().finder().at(driver.on_screen({115, 20, 20})).empty());
   driver.key(QStringLiteral("shift+i"));
   EXPECT_FALSE(driver.window().view_pane().finder().at(driver.on_screen({30, 35, 20})).empty());
-  EXPECT_TRUE(session().history().can_undo() == false) << "looking is no change of the job";
+  EXPECT_TRUE(session().document().history().can_undo() == false) << "looking is no change of the job";
 }
 
 TEST_F(Habits, ExportFormOffersWhatTheKindNeedsAndTakesWhatIsTicked) {
@@ -254,18 +254,18 @@ TEST_F(Habits, PreferencesActAtOnceAndOnTheNextJob) {
   form->findChild<QSpinBox*>(QStringLiteral("preferences.decimals"))->setValue(2);
   form->findChild<QComboBox*>(QStringLiteral("preferences.unit"))->setCurrentIndex(2);
   form->findChild<QComboBox*>(QStringLiteral("preferences.mouse"))->setCurrentIndex(1);
-  EXPECT_EQ(session().job().display.decimals, 2);
+  EXPECT_EQ(session().document().job().display.decimals, 2);
   EXPECT_EQ(driver.window().view_pane().view().buttons(), app::OccView::Buttons::kRightTurns);
   form->close();
   ASSERT_TRUE(driver.open(step));
-  EXPECT_EQ(session().job().display.unit, Unit::kInch);
-  EXPECT_EQ(session().job().display.decimals, 2);
+  EXPECT_EQ(session().document().job().display.unit, Unit::kInch);
+  EXPECT_EQ(session().document().job().display.decimals, 2);
 }
 
 TEST_F(Habits, RecentFilesNameWhatWasOpenedNewestFirstAndOnce) {
   const QString job = driver.folder() + QStringLiteral("/blocks.anvil");
   driver.window().keeper().save_to(job);
-  ASSERT_TRUE(driver.wait([&] { return session().history().is_saved(); }));
+  ASSERT_TRUE(driver.wait([&] { return session().document().history().is_saved(); }));
   ASSERT_TRUE(driver.open(step));
   const QStringList recent = app::JobKeeper::recent_files();
   ASSERT_GE(recent.size(), 2);
@@ -285,14 +285,17 @@ TEST_F(Habits, RecentFilesNameWhatWasOpenedNewestFirstAndOnce) {
 TEST_F(Habits, JobChangedBySomeoneElseIsKeptBesideOurs) {
   const QString path = driver.folder() + QStringLiteral("/blocks.anvil");
   driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait(
-      [&] { return session().history().is_saved() && !driver.window().keeper().saving().is_busy(); }));
+  ASSERT_TRUE(driver.wait([&] {
+    return session().document().history().is_saved() && !driver.window().keeper().saving().is_busy();
+  }));
   std::this_thread::sleep_for(std::chrono::milliseconds(20));
-  ASSERT_TRUE(save_job(with_name(session().job(), session().part_entry(), "theirs"), path.toStdString()));
+  ASSERT_TRUE(save_job(with_name(session().document().job(), session().document().part_entry(), "theirs"),
+                       path.toStdString()));
   keep_offset_plane();
   driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait(
-      [&] { return session().history().is_saved() && !driver.window().keeper().saving().is_busy(); }));
+  ASSERT_TRUE(driver.wait([&] {
+    return session().document().history().is_saved() && !driver.window().keeper().saving().is_busy();
+  }));
   EXPECT_TRUE(notice().contains(QStringLiteral("changed by someone else")));
   int ours = 0, theirs = 0;
   for (const auto& file : std::filesystem::directory_iterator(driver.folder().toStdString())) {
@@ -312,12 +315,13 @@ TEST_F(Habits, JobChangedBySomeoneElseIsKeptBesideOurs) {
 TEST_F(Habits, JobFileThatWasTakenAwayIsWrittenAgain) {
   const QString path = driver.folder() + QStringLiteral("/blocks.anvil");
   driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait(
-      [&] { return session().history().is_saved() && !driver.window().keeper().saving().is_busy(); }));
+  ASSERT_TRUE(driver.wait([&] {
+    return session().document().history().is_saved() && !driver.window().keeper().saving().is_busy();
+  }));
   QFile::remove(path);
   keep_offset_plane();
   driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait([&] { return session().history().is_saved(); }));
+  ASSERT_TRUE(driver.wait([&] { return session().document().history().is_saved(); }));
   EXPECT_TRUE(load_job(path.toStdString(), {}));
 }
 
@@ -325,8 +329,8 @@ TEST_F(Habits, SavingWhereItCannotBeKeepsTheJobUnsavedAndSaysWhy) {
   keep_offset_plane();
   driver.window().keeper().save_to(QStringLiteral("/no/such/folder/blocks.anvil"));
   ASSERT_TRUE(driver.wait([&] { return notice().contains(QStringLiteral("/no/such/folder")); }));
-  EXPECT_FALSE(session().history().is_saved());
-  EXPECT_EQ(session().job().entries.size(), 2u);
+  EXPECT_FALSE(session().document().history().is_saved());
+  EXPECT_EQ(session().document().job().entries.size(), 2u);
 }
 
 }  // namespace

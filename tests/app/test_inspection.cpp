@@ -37,28 +37,30 @@ class InspectionWindow : public testing::Test {
     // Zero and Z of the drawing, so that the tool looks into the pockets.
     const gp_Dir up = gp_Dir(0, 0, 1).Transformed(plate().placement);
     ASSERT_TRUE(up.IsEqual(gp_Dir(0, -1, 0), 1e-9));
-    driver.session().act(QStringLiteral("Seat"), seated());
+    driver.session().document().act(QStringLiteral("Seat"), seated());
     ASSERT_TRUE(driver.wait([&] {
-      return session().corners() && !session().checks().is_busy() &&
-             session().corners()->options.axis.IsEqual(up, 1e-6);
+      return session().checks().corners() && !session().checks().checking().is_busy() &&
+             session().checks().corners()->options.axis.IsEqual(up, 1e-6);
     }));
   }
   // The placement that undoes the assembly's.
   Job seated() const {
     Recipe step;
     step.construction = "place.face-down";
-    const Part& part = *driver.session().part();
+    const Part& part = *driver.session().document().part();
     const int bottom = face_at(part, gp_Pnt(120, 40, 0).Transformed(plate().placement), SurfaceKind::kPlane);
-    step.inputs.push_back({describe(part, driver.session().part_entry(), TopologyKind::kFace, bottom), {}});
+    step.inputs.push_back(
+        {describe(part, driver.session().document().part_entry(), TopologyKind::kFace, bottom), {}});
     step.parameters = initial_parameters(*find_construction("place.face-down"));
-    return with_placement_step(driver.session().job(), step);
+    return with_placement_step(driver.session().document().job(), step);
   }
   void take_cutters(const std::string& list) {
     const auto cutters = read_cutters(list);
     ASSERT_TRUE(cutters);
-    Inspection inspection = session().job().inspection;
+    Inspection inspection = session().document().job().inspection;
     inspection.cutters = *cutters;
-    session().act(QStringLiteral("Cutters"), with_inspection(session().job(), inspection));
+    session().document().act(QStringLiteral("Cutters"),
+                             with_inspection(session().document().job(), inspection));
   }
   app::Session& session() const { return driver.session(); }
   QTreeView* table(Table which) { return driver.window().drawer().table(which); }
@@ -103,8 +105,9 @@ TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
   QTreeView* corners = table(Table::kCorners);
   ASSERT_TRUE(driver.wait([&] { return corners->model()->rowCount() == 5; }));
   take_cutters(demo::cutters_csv());
-  ASSERT_TRUE(
-      driver.wait([&] { return session().judged_cutters() && session().judged_cutters()->size() == 5; }));
+  ASSERT_TRUE(driver.wait([&] {
+    return session().checks().judged_cutters() && session().checks().judged_cutters()->size() == 5;
+  }));
 
   EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("12.000")), QStringLiteral("From the list")),
             QStringLiteral("T2 end mill Ø12"));
@@ -120,14 +123,14 @@ TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
   driver.type(QStringLiteral("T3"));
   driver.key(QStringLiteral("Return"));
   ASSERT_TRUE(driver.wait([&] {
-    return session().left() && std::abs(session().left()->diameter_mm - 8) < 1e-9 &&
-           !session().leaving().is_busy();
+    return session().checks().left() && std::abs(session().checks().left()->diameter_mm - 8) < 1e-9 &&
+           !session().checks().leaving().is_busy();
   }));
-  EXPECT_NEAR(session().left()->volume_mm3, left_by_eight(), 0.02 * left_by_eight());
+  EXPECT_NEAR(session().checks().left()->volume_mm3, left_by_eight(), 0.02 * left_by_eight());
   // The pockets' shares are all of it; where the cutter fits nothing is left.
   double shares = 0;
-  for (const double share : *session().left_in_pockets()) shares += share;
-  EXPECT_NEAR(shares, session().left()->volume_mm3, 1e-6 * shares);
+  for (const double share : *session().checks().left_in_pockets()) shares += share;
+  EXPECT_NEAR(shares, session().checks().left()->volume_mm3, 1e-6 * shares);
   EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("12.000")), QStringLiteral("Left")),
             QStringLiteral("0.0"));
   EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("12.000")), QStringLiteral("Fit")),
@@ -140,8 +143,9 @@ TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
   driver.key(QStringLiteral("ctrl+a"));
   driver.type(QStringLiteral("2*1.4"));
   driver.key(QStringLiteral("Return"));
-  ASSERT_TRUE(
-      driver.wait([&] { return session().cutter_mm() && std::abs(*session().cutter_mm() - 2.8) < 1e-9; }));
+  ASSERT_TRUE(driver.wait([&] {
+    return session().checks().cutter_mm() && std::abs(*session().checks().cutter_mm() - 2.8) < 1e-9;
+  }));
   EXPECT_EQ(cell(corners, pocket_with_depth(QStringLiteral("8.000")), QStringLiteral("Fit")),
             QStringLiteral("✓ fits"));
 
@@ -150,9 +154,9 @@ TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
     if (const QModelIndex index = corners->model()->index(row, 0);
         index.data().toString() == pocket_with_depth(QStringLiteral("22.000")))
       driver.click_widget(corners->viewport(), corners->visualRect(index).center());
-  ASSERT_TRUE(session().shown_passage());
-  EXPECT_NEAR(session().shown_passage()->width_mm, 8, 1e-6);
-  EXPECT_FALSE(session().shown_faces().empty());
+  ASSERT_TRUE(session().checks().shown_passage());
+  EXPECT_NEAR(session().checks().shown_passage()->width_mm, 8, 1e-6);
+  EXPECT_FALSE(session().checks().shown_faces().empty());
 }
 
 // All of it in a row: the cutters and the list come from files, nothing is mended, the drawing goes out.
@@ -164,47 +168,51 @@ TEST_F(InspectionWindow, FromTheCutterToTheListToTheDrawing) {
   };
   take_cutters(*read_file(from_demo("cutters.csv", demo::cutters_csv()).toStdString()));
   driver.key(QStringLiteral("ctrl+shift+c"));
-  ASSERT_TRUE(
-      driver.wait([&] { return session().judged_cutters() && !session().judged_cutters()->empty(); }));
+  ASSERT_TRUE(driver.wait(
+      [&] { return session().checks().judged_cutters() && !session().checks().judged_cutters()->empty(); }));
   auto* list = static_cast<QComboBox*>(driver.child(QStringLiteral("drawer.cutter-list")));
   list->setFocus();
   driver.type(QStringLiteral("T3"));
   driver.key(QStringLiteral("Return"));
-  ASSERT_TRUE(driver.wait([&] { return session().left_in_pockets() && session().left()->diameter_mm == 8; }));
+  ASSERT_TRUE(driver.wait(
+      [&] { return session().checks().left_in_pockets() && session().checks().left()->diameter_mm == 8; }));
   const QString told = static_cast<QLabel*>(driver.child(QStringLiteral("drawer.cutter-told")))->text();
-  EXPECT_TRUE(told.contains(QString::number(session().left()->volume_mm3, 'f', 1))) << told.toStdString();
+  EXPECT_TRUE(told.contains(QString::number(session().checks().left()->volume_mm3, 'f', 1)))
+      << told.toStdString();
   // The list is in the coordinates of the file.
-  session().act(QStringLiteral("As delivered"), with_reading_frame(session().job(), kReadDelivered));
+  session().document().act(QStringLiteral("As delivered"),
+                           with_reading_frame(session().document().job(), kReadDelivered));
   driver.window().compare_with(from_demo("saddle-plate-holes.csv", demo::saddle_plate_holes_csv()));
   ASSERT_TRUE(driver.wait([&] { return table(Table::kComparison)->model()->rowCount() == 13; }));
   EXPECT_EQ(driver.child(QStringLiteral("drawer.button.comparison"))->property("text").toString(),
             QStringLiteral("Comparison ✕ 3"));
-  const Job before = session().job();
+  const Job before = session().document().job();
   const QString drawing = driver.folder() + QStringLiteral("/plate.dxf");
   const gp_Dir up = gp_Dir(0, 0, 1).Transformed(plate().placement * gp_Trsf());
-  driver.window().write_drill_drawing_to(drawing, up.Transformed(session().evaluation().placement));
+  driver.window().write_drill_drawing_to(drawing,
+                                         up.Transformed(session().document().evaluation().placement));
   ASSERT_TRUE(driver.wait([&] { return QFileInfo::exists(drawing); }));
   const auto dxf = read_file(drawing.toStdString());
   ASSERT_TRUE(dxf);
   EXPECT_NE(dxf->find("H3.3"), std::string::npos);
-  EXPECT_TRUE(same_job(before, session().job())) << "nothing was mended";
+  EXPECT_TRUE(same_job(before, session().document().job())) << "nothing was mended";
 }
 
 TEST_F(InspectionWindow, TheSliderIsFollowedAndTheFullAnswerComesBehind) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
-  ASSERT_TRUE(driver.wait([&] { return session().left() != nullptr; }));
+  ASSERT_TRUE(driver.wait([&] { return session().checks().left() != nullptr; }));
   auto* slider = static_cast<QSlider*>(driver.child(QStringLiteral("drawer.cutter")));
   slider->setFocus();
   for (int i = 0; i < 3; ++i) driver.key(QStringLiteral("Page_Up"));
   ASSERT_TRUE(driver.wait([&] {
-    return !session().leaving().is_busy() && session().left() &&
-           std::abs(session().left()->diameter_mm - *session().cutter_mm()) < 1e-9;
+    return !session().checks().leaving().is_busy() && session().checks().left() &&
+           std::abs(session().checks().left()->diameter_mm - *session().checks().cutter_mm()) < 1e-9;
   }));
-  const auto full = left_by_cutter(*session().corners()->sections, *session().cutter_mm());
+  const auto full = left_by_cutter(*session().checks().corners()->sections, *session().checks().cutter_mm());
   ASSERT_TRUE(full);
-  EXPECT_NEAR(session().left()->volume_mm3, full->volume_mm3, 1e-9);
+  EXPECT_NEAR(session().checks().left()->volume_mm3, full->volume_mm3, 1e-9);
   driver.window().drawer().close_tables();
-  EXPECT_FALSE(session().cutter_mm());
+  EXPECT_FALSE(session().checks().cutter_mm());
 }
 
 TEST_F(InspectionWindow, CornersAreGroupedByRadiusAndOpenToSingleOnes) {
@@ -224,8 +232,10 @@ TEST_F(InspectionWindow, CornersAreGroupedByRadiusAndOpenToSingleOnes) {
 }
 
 TEST_F(InspectionWindow, HolesAreComparedWithTheListAndTheWrongOnesTold) {
-  session().act(QStringLiteral("As delivered"), with_reading_frame(session().job(), kReadDelivered));
-  ASSERT_TRUE(driver.wait([&] { return session().holes() && !session().checks().is_busy(); }));
+  session().document().act(QStringLiteral("As delivered"),
+                           with_reading_frame(session().document().job(), kReadDelivered));
+  ASSERT_TRUE(
+      driver.wait([&] { return session().checks().holes() && !session().checks().checking().is_busy(); }));
   const QString list = driver.folder() + QStringLiteral("/saddle-plate-holes.csv");
   ASSERT_TRUE(write_file_atomically(list.toStdString(), demo::saddle_plate_holes_csv()));
   driver.window().compare_with(list);
@@ -241,7 +251,7 @@ TEST_F(InspectionWindow, HolesAreComparedWithTheListAndTheWrongOnesTold) {
   driver.settle();
   // A row shows its hole; a list with a mistake names line and column, and the one that is open stays.
   driver.click_widget(view->viewport(), view->visualRect(view->model()->index(0, 0)).center());
-  EXPECT_FALSE(session().shown_faces().empty());
+  EXPECT_FALSE(session().checks().shown_faces().empty());
   const QString wrong = driver.folder() + QStringLiteral("/wrong.csv");
   ASSERT_TRUE(write_file_atomically(wrong.toStdString(), "x;y;z;Diameter\n1;2;3;six\n"));
   driver.window().compare_with(wrong);
@@ -255,10 +265,10 @@ TEST_F(InspectionWindow, HolesAreComparedWithTheListAndTheWrongOnesTold) {
 TEST_F(InspectionWindow, AHolesRowOpensIsNamedAndItsPatternIsPicked) {
   driver.key(QStringLiteral("ctrl+shift+h"));
   QTreeView* holes = table(Table::kHoles);
-  ASSERT_TRUE(driver.wait([&] { return session().survey() != nullptr; }));
+  ASSERT_TRUE(driver.wait([&] { return session().checks().survey() != nullptr; }));
   // What is found later does not take the selection away.
   holes->setCurrentIndex(holes->model()->index(2, 0));
-  Q_EMIT session().survey_changed();
+  session().bus().announce(app::Change::kSurvey);
   EXPECT_TRUE(holes->selectionModel()->isRowSelected(2));
   const QModelIndex first = holes->model()->index(0, 0);
   const QString name = first.data().toString();
@@ -279,9 +289,9 @@ TEST_F(InspectionWindow, AHolesRowOpensIsNamedAndItsPatternIsPicked) {
   driver.key(QStringLiteral("F2"));
   driver.type(QStringLiteral("rim 1"));
   driver.key(QStringLiteral("Return"));
-  ASSERT_TRUE(driver.wait([&] { return session().job().hole_names.size() == 1; }));
+  ASSERT_TRUE(driver.wait([&] { return session().document().job().hole_names.size() == 1; }));
   EXPECT_EQ(holes->model()->index(0, 0).data().toString(), QStringLiteral("rim 1"));
-  session().undo();
+  session().document().undo();
   EXPECT_EQ(holes->model()->index(0, 0).data().toString(), name);
   // The row of four with one 0.35 off: its holes are picked by its row, and the offers say which is off.
   QModelIndex pattern;
@@ -293,8 +303,8 @@ TEST_F(InspectionWindow, AHolesRowOpensIsNamedAndItsPatternIsPicked) {
   driver.settle();
   driver.click_widget(holes->viewport(), holes->visualRect(pattern).center());
   driver.click_widget(driver.child(QStringLiteral("drawer.pick")));
-  ASSERT_EQ(session().picks().size(), 4u);
-  const auto& offers = session().offers();
+  ASSERT_EQ(session().tray().picks().size(), 4u);
+  const auto& offers = session().tray().offers();
   const auto line_up = std::find_if(offers.begin(), offers.end(), [](const Offer& offer) {
     return offer.construction->id == "measure.line-up";
   });
@@ -306,7 +316,7 @@ TEST_F(InspectionWindow, TheDrawingAndTheHolesAreHandedOver) {
   const QString folder = driver.folder();
   for (const char* suffix : {"dxf", "svg", "pdf"}) {
     const QString path = folder + QStringLiteral("/plate.") + QLatin1String(suffix);
-    driver.window().write_drill_drawing_to(path, session().frame().Direction());
+    driver.window().write_drill_drawing_to(path, session().document().frame().Direction());
     ASSERT_TRUE(driver.wait([&] { return QFileInfo::exists(path); })) << suffix;
     EXPECT_GT(QFileInfo(path).size(), 2000) << suffix;
   }
@@ -318,7 +328,7 @@ TEST_F(InspectionWindow, TheDrawingAndTheHolesAreHandedOver) {
   driver.window().write_hole_list_to(list);
   const auto text = read_file(list.toStdString());
   ASSERT_TRUE(text);
-  EXPECT_EQ(nlohmann::json::parse(*text).at("holes").size(), session().holes()->holes.size());
+  EXPECT_EQ(nlohmann::json::parse(*text).at("holes").size(), session().checks().holes()->holes.size());
 }
 
 TEST_F(InspectionWindow, ToolPlanesStandSideBySideAndAClickLooksAlongOne) {
@@ -328,25 +338,26 @@ TEST_F(InspectionWindow, ToolPlanesStandSideBySideAndAClickLooksAlongOne) {
   const auto frame_on = [&](const gp_Pnt& in_drawing) {
     Recipe recipe;
     recipe.construction = "frame.on-face";
-    const Part& part = *session().part();
+    const Part& part = *session().document().part();
     const int face = face_at(part, in_drawing.Transformed(plate().placement), SurfaceKind::kPlane);
-    recipe.inputs = {{describe(part, session().part_entry(), TopologyKind::kFace, face), {}},
+    recipe.inputs = {{describe(part, session().document().part_entry(), TopologyKind::kFace, face), {}},
                      {EntryReference{kReadPlaced}, {}}};
     recipe.parameters = {{"zero", "box centre"}, {"x", "X of the reading frame"}};
     int id = 0;
-    session().act(QStringLiteral("Frame"), with_datum(session().job(), recipe, &id));
+    session().document().act(QStringLiteral("Frame"), with_datum(session().document().job(), recipe, &id));
     return id;
   };
   const int top = frame_on(gp_Pnt(120, 40, 22)), bottom = frame_on(gp_Pnt(120, 40, 0));
   int setup = 0;
-  session().act(QStringLiteral("Setup"), with_setup(session().job(), top, &setup));
-  session().act(QStringLiteral("Tool plane"), with_tool_plane(session().job(), setup, bottom));
+  session().document().act(QStringLiteral("Setup"), with_setup(session().document().job(), top, &setup));
+  session().document().act(QStringLiteral("Tool plane"),
+                           with_tool_plane(session().document().job(), setup, bottom));
   ASSERT_TRUE(driver.wait([&] { return planes->model()->rowCount() == 2; }));
   EXPECT_EQ(planes->model()->index(0, 2).data().toString(), QStringLiteral("1.500"));
   EXPECT_NE(planes->model()->index(1, 2).data().toString(), QStringLiteral("1.500"));
   driver.click_widget(planes->viewport(), planes->visualRect(planes->model()->index(1, 1)).center());
-  ASSERT_TRUE(driver.wait([&] { return session().job().tool_plane == 1; }));
-  EXPECT_EQ(session().job().reading_frame, setup);
+  ASSERT_TRUE(driver.wait([&] { return session().document().job().tool_plane == 1; }));
+  EXPECT_EQ(session().document().job().reading_frame, setup);
 }
 
 TEST_F(InspectionWindow, CuttersAreEditedInTheirFormAndStayInTheJob) {
@@ -361,10 +372,10 @@ TEST_F(InspectionWindow, CuttersAreEditedInTheirFormAndStayInTheJob) {
   for (int column = 0; column < 7; ++column)
     cutters->setItem(0, column, new QTableWidgetItem(QString::fromLatin1(cells[column])));
   driver.click_widget(form->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok));
-  ASSERT_TRUE(driver.wait([&] { return session().job().inspection.cutters.size() == 1; }));
-  EXPECT_NEAR(session().job().inspection.cutters.front().diameter_mm, 6.35, 1e-9);
-  session().undo();
-  EXPECT_TRUE(session().job().inspection.cutters.empty());
+  ASSERT_TRUE(driver.wait([&] { return session().document().job().inspection.cutters.size() == 1; }));
+  EXPECT_NEAR(session().document().job().inspection.cutters.front().diameter_mm, 6.35, 1e-9);
+  session().document().undo();
+  EXPECT_TRUE(session().document().job().inspection.cutters.empty());
 }
 
 }  // namespace

@@ -56,7 +56,7 @@ TEST_F(MonkeyFinds, EveryEyeOfTheLedgerIsClickedAndEveryEntryShowsAndHides) {
   ASSERT_GT(ids.size(), 4u);
   for (const int id : ids)
     for (int twice = 0; twice < 2; ++twice) {
-      const bool before = driver.session().job().find(id)->visible;
+      const bool before = driver.session().document().job().find(id)->visible;
       driver.settle();
       QTreeWidgetItem* item = nullptr;  // until the next event
       for (QTreeWidgetItemIterator it(ledger); *it; ++it)
@@ -66,21 +66,23 @@ TEST_F(MonkeyFinds, EveryEyeOfTheLedgerIsClickedAndEveryEntryShowsAndHides) {
       const QRect row = ledger->visualItemRect(item);
       driver.click_widget(ledger->viewport(),
                           QPoint(ledger->columnViewportPosition(app::kEye) + 12, row.center().y()));
-      ASSERT_TRUE(driver.wait([&] { return driver.session().job().find(id)->visible != before; }, 5)) << id;
+      ASSERT_TRUE(
+          driver.wait([&] { return driver.session().document().job().find(id)->visible != before; }, 5))
+          << id;
     }
 }
 
 // Findings name faces by number: of the part they were found on.
 TEST_F(MonkeyFinds, FindingsGoWithTheirPart) {
   ASSERT_TRUE(driver.open(file(QStringLiteral("torn.step"), demo::torn_bracket().bodies)));
-  ASSERT_TRUE(driver.wait([&] { return driver.session().soundness() != nullptr; }));
-  ASSERT_FALSE(driver.session().soundness()->empty());
+  ASSERT_TRUE(driver.wait([&] { return driver.session().checks().soundness() != nullptr; }));
+  ASSERT_FALSE(driver.session().checks().soundness()->empty());
   driver.window().findChild<app::Drawer*>()->setVisible(true);
-  const PartPtr torn = driver.session().part();
+  const PartPtr torn = driver.session().document().part();
   bool mixed = false;
-  QObject::connect(&driver.session(), &app::Session::checks_changed, &driver.window(), [&] {
-    mixed = mixed || (driver.session().part() != torn && driver.session().soundness() &&
-                      !driver.session().soundness()->empty());
+  QObject::connect(&driver.session().bus(), &app::ChangeBus::changed, &driver.window(), [&] {
+    mixed = mixed || (driver.session().document().part() != torn && driver.session().checks().soundness() &&
+                      !driver.session().checks().soundness()->empty());
   });
   ASSERT_TRUE(driver.open(block()));
   EXPECT_FALSE(mixed);
@@ -89,23 +91,25 @@ TEST_F(MonkeyFinds, FindingsGoWithTheirPart) {
 TEST_F(MonkeyFinds, APickThatWaitsForItsPlaceTakerGoesWithItsPart) {
   ASSERT_TRUE(driver.open(file(QStringLiteral("plate.step"), demo::saddle_plate().bodies)));
   const TopologyReference face =
-      describe(*driver.session().part(), driver.session().job().first_part()->id, TopologyKind::kFace, 40);
-  driver.session().add_pick(Reference{face, {}});
-  driver.session().replace_pick_next(0);
-  ASSERT_EQ(driver.session().replacing(), 0);
+      describe(*driver.session().document().part(), driver.session().document().job().first_part()->id,
+               TopologyKind::kFace, 40);
+  driver.session().tray().add_pick(Reference{face, {}});
+  driver.session().tray().replace_pick_next(0);
+  ASSERT_EQ(driver.session().tray().replacing(), 0);
   ASSERT_TRUE(driver.open(block()));
-  EXPECT_TRUE(driver.session().picks().empty());
-  EXPECT_EQ(driver.session().replacing(), -1);
+  EXPECT_TRUE(driver.session().tray().picks().empty());
+  EXPECT_EQ(driver.session().tray().replacing(), -1);
 }
 
 // One by one, a hundred picks asked for their offers a hundred times.
 TEST_F(MonkeyFinds, ARectangleOverEverythingAsksForItsOffersOnce) {
   ASSERT_TRUE(driver.open(file(QStringLiteral("plate.step"), demo::saddle_plate().bodies)));
   int asked = 0;
-  QObject::connect(&driver.session(), &app::Session::picks_changed, &driver.window(), [&] { ++asked; });
+  QObject::connect(&driver.session().bus(), &app::ChangeBus::changed, &driver.window(),
+                   [&](app::Changes what) { asked += bool(what & app::Change::kPicks); });
   const QWidget& view = driver.window().view_pane().view();
   driver.drag_view(QPointF(view.width() - 30, view.height() - 30), QPointF(20, 40));
-  ASSERT_TRUE(driver.wait([&] { return driver.session().picks().size() > 20; }, 5));
+  ASSERT_TRUE(driver.wait([&] { return driver.session().tray().picks().size() > 20; }, 5));
   EXPECT_LE(asked, 2);
 }
 

@@ -37,7 +37,7 @@ class Picking : public testing::Test {
 
   app::Session& session() { return driver.session(); }
   const TopologyReference& pick(size_t index) {
-    return std::get<TopologyReference>(session().picks().at(index).reference.target);
+    return std::get<TopologyReference>(session().tray().picks().at(index).reference.target);
   }
 
   WindowDriver driver;
@@ -49,57 +49,57 @@ TEST_F(Picking, ClickTakesFaceEdgeVertexMiddleAndCentre) {
   driver.click_part({60, 0, 20});
   driver.click_part({60, 20, 20});
   driver.click_part({20, 20, 20});
-  ASSERT_EQ(session().picks().size(), 5u);
+  ASSERT_EQ(session().tray().picks().size(), 5u);
   EXPECT_EQ(pick(0).kind, TopologyKind::kFace);
   EXPECT_EQ(pick(1).kind, TopologyKind::kEdge);
   EXPECT_EQ(pick(2).kind, TopologyKind::kVertex);
   EXPECT_EQ(pick(3).snap, Snap::kMiddle);
-  EXPECT_LT(session().picks()[3].given.point->Distance(gp_Pnt(60, 20, 20)), 1e-9);
+  EXPECT_LT(session().tray().picks()[3].given.point->Distance(gp_Pnt(60, 20, 20)), 1e-9);
   EXPECT_EQ(pick(4).snap, Snap::kCentre);
-  EXPECT_LT(session().picks()[4].given.point->Distance(gp_Pnt(20, 20, 20)), 1e-9);
+  EXPECT_LT(session().tray().picks()[4].given.point->Distance(gp_Pnt(20, 20, 20)), 1e-9);
 }
 
 TEST_F(Picking, ClickingElsewhereOnAPickLetsGoAndBackspaceTakesTheLast) {
   driver.click_part({45, 12, 20});
   driver.click_part({10, 40, 20});
   driver.click_part({50, 30, 20});  // the top face again, at another place
-  ASSERT_EQ(session().picks().size(), 1u);
+  ASSERT_EQ(session().tray().picks().size(), 1u);
   EXPECT_EQ(pick(0).kind, TopologyKind::kEdge);
   driver.key(QStringLiteral("BackSpace"));
-  EXPECT_TRUE(session().picks().empty());
+  EXPECT_TRUE(session().tray().picks().empty());
 }
 
 TEST_F(Picking, RepeatedClicksWalkThroughWhatLiesBehind) {
   const QPointF at = driver.on_screen({45, 12, 20});
   driver.click_view(at);
-  ASSERT_EQ(session().picks().size(), 1u);
-  const gp_Dir up = *session().picks().front().given.direction;
+  ASSERT_EQ(session().tray().picks().size(), 1u);
+  const gp_Dir up = *session().tray().picks().front().given.direction;
   EXPECT_TRUE(up.IsEqual(gp_Dir(0, 0, 1), 1e-9));
   driver.click_view(at);
-  ASSERT_EQ(session().picks().size(), 1u);
-  EXPECT_TRUE(session().picks().front().given.direction->IsEqual(gp_Dir(0, 0, -1), 1e-9));
+  ASSERT_EQ(session().tray().picks().size(), 1u);
+  EXPECT_TRUE(session().tray().picks().front().given.direction->IsEqual(gp_Dir(0, 0, -1), 1e-9));
   driver.click_view(at);  // nothing lies behind the bottom
-  EXPECT_TRUE(session().picks().empty());
+  EXPECT_TRUE(session().tray().picks().empty());
 }
 
 TEST_F(Picking, RectangleToTheRightTakesWhatIsInsideToTheLeftWhatItTouches) {
   const QPointF a = driver.on_screen({12, 12, 20}), b = driver.on_screen({28, 28, 20});
   driver.drag_view({a.x(), b.y()}, {b.x(), a.y()});
-  ASSERT_FALSE(session().picks().empty());
-  for (size_t i = 0; i < session().picks().size(); ++i)
-    EXPECT_NE(session().picks()[i].text, QStringLiteral("flat face"));
-  const size_t inside = session().picks().size();
+  ASSERT_FALSE(session().tray().picks().empty());
+  for (size_t i = 0; i < session().tray().picks().size(); ++i)
+    EXPECT_NE(session().tray().picks()[i].text, QStringLiteral("flat face"));
+  const size_t inside = session().tray().picks().size();
   driver.key(QStringLiteral("Escape"));
-  EXPECT_TRUE(session().picks().empty());
+  EXPECT_TRUE(session().tray().picks().empty());
   driver.drag_view({b.x(), a.y()}, {a.x(), b.y()});
-  EXPECT_GT(session().picks().size(), inside);  // the top and the bottom are touched as well
+  EXPECT_GT(session().tray().picks().size(), inside);  // the top and the bottom are touched as well
 }
 
 TEST_F(Picking, FilterLeavesEdgesAlone) {
   driver.click_widget(driver.child(QStringLiteral("filter.edges")));
   driver.click_widget(driver.child(QStringLiteral("filter.middles")));
   driver.click_part({10, 39.8, 20});
-  ASSERT_EQ(session().picks().size(), 1u);
+  ASSERT_EQ(session().tray().picks().size(), 1u);
   EXPECT_EQ(pick(0).kind, TopologyKind::kFace);
 }
 
@@ -123,16 +123,17 @@ TEST_F(Picking, OffsetIsTypedAsAnExpressionAndKeptWithEnter) {
   EXPECT_TRUE(field->hasFocus());
   driver.key(QStringLiteral("ctrl+a"));
   driver.type(QStringLiteral("1/4in + nonsense"));
-  EXPECT_FALSE(session().draft()->reason.isEmpty());
+  EXPECT_FALSE(session().tray().draft()->reason.isEmpty());
   driver.key(QStringLiteral("Return"));
-  EXPECT_EQ(session().job().entries.size(), 1u);  // refused in place, nothing lost
+  EXPECT_EQ(session().document().job().entries.size(), 1u);  // refused in place, nothing lost
   driver.key(QStringLiteral("ctrl+a"));
   driver.type(QStringLiteral("1/4in + 2"));
   driver.key(QStringLiteral("Return"));
-  ASSERT_EQ(session().job().entries.size(), 2u);
-  const int id = session().job().entries.back().id;
-  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 28.35,
-              1e-9);
+  ASSERT_EQ(session().document().job().entries.size(), 2u);
+  const int id = session().document().job().entries.back().id;
+  EXPECT_NEAR(
+      std::get<PlaneDatum>(*session().document().evaluation().entries.at(id).value).plane.Location().Z(),
+      28.35, 1e-9);
 
   // Double-click in the ledger edits it with its pick restored.
   app::Ledger& ledger = driver.window().ledger();
@@ -141,17 +142,19 @@ TEST_F(Picking, OffsetIsTypedAsAnExpressionAndKeptWithEnter) {
     if ((*it)->data(0, Qt::UserRole).toInt() == id) item = *it;
   ASSERT_NE(item, nullptr);
   driver.click_widget(ledger.viewport(), ledger.visualItemRect(item).center(), 1, 2);
-  ASSERT_TRUE(session().draft());
-  EXPECT_EQ(session().draft()->editing_entry, id);
-  EXPECT_EQ(session().picks().size(), 1u);
+  ASSERT_TRUE(session().tray().draft());
+  EXPECT_EQ(session().tray().draft()->editing_entry, id);
+  EXPECT_EQ(session().tray().picks().size(), 1u);
   driver.key(QStringLiteral("ctrl+a"));
   driver.type(QStringLiteral("-5"));
   driver.key(QStringLiteral("Return"));
-  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 15,
-              1e-9);
+  EXPECT_NEAR(
+      std::get<PlaneDatum>(*session().document().evaluation().entries.at(id).value).plane.Location().Z(), 15,
+      1e-9);
   driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_NEAR(std::get<PlaneDatum>(*session().evaluation().entries.at(id).value).plane.Location().Z(), 28.35,
-              1e-9);
+  EXPECT_NEAR(
+      std::get<PlaneDatum>(*session().document().evaluation().entries.at(id).value).plane.Location().Z(),
+      28.35, 1e-9);
 }
 
 TEST_F(Picking, FrameFromTwoLinesTurnsByKeyThroughAllEightArrangements) {
@@ -159,7 +162,9 @@ TEST_F(Picking, FrameFromTwoLinesTurnsByKeyThroughAllEightArrangements) {
   driver.click_part({60, 10, 20});
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Frame: zero where ① and ② cross")));
   std::set<std::string> seen;
-  const auto note = [&] { seen.insert(session().draft()->solutions[session().draft()->solution].key); };
+  const auto note = [&] {
+    seen.insert(session().tray().draft()->solutions[session().tray().draft()->solution].key);
+  };
   for (int i = 0; i < 4; ++i) {
     note();
     driver.key(QStringLiteral("q"));
@@ -171,9 +176,11 @@ TEST_F(Picking, FrameFromTwoLinesTurnsByKeyThroughAllEightArrangements) {
   }
   EXPECT_EQ(seen.size(), 8u);
   driver.key(QStringLiteral("Return"));
-  ASSERT_EQ(session().job().entries.size(), 2u);
+  ASSERT_EQ(session().document().job().entries.size(), 2u);
   const auto& frame =
-      std::get<FrameDatum>(*session().evaluation().entries.at(session().job().entries.back().id).value).frame;
+      std::get<FrameDatum>(
+          *session().document().evaluation().entries.at(session().document().job().entries.back().id).value)
+          .frame;
   EXPECT_LT(frame.Location().Distance(gp_Pnt(60, 40, 20)), 1e-9);
 }
 
@@ -181,12 +188,13 @@ TEST_F(Picking, TableAndPartFollowEachOther) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of holes")));
   QTreeView* table = driver.window().drawer().table(app::Drawer::Table::kHoles);
   driver.click_widget(table->viewport(), table->visualRect(table->model()->index(0, 0)).center());
-  EXPECT_FALSE(session().shown_faces().empty());
+  EXPECT_FALSE(session().checks().shown_faces().empty());
   table->clearSelection();
   driver.window().view_pane().look_from(app::ViewPane::Side::kIso);
-  const int bore = session().holes()->holes.front().faces.front();
-  session().add_pick(
-      Reference{describe(*session().part(), session().part_entry(), TopologyKind::kFace, bore), {}});
+  const int bore = session().checks().holes()->holes.front().faces.front();
+  session().tray().add_pick(Reference{
+      describe(*session().document().part(), session().document().part_entry(), TopologyKind::kFace, bore),
+      {}});
   driver.settle();
   EXPECT_EQ(table->selectionModel()->selectedRows().size(), 1);
 }

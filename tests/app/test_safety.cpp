@@ -37,7 +37,7 @@ QString write_plate(const WindowDriver& driver) {
 TEST(Safety, BadFileGetsASentenceAndTheJobStays) {
   WindowDriver driver;
   ASSERT_TRUE(driver.open(write_plate(driver)));
-  const PartPtr before = driver.session().part();
+  const PartPtr before = driver.session().document().part();
   QFile bad(driver.folder() + QStringLiteral("/bad.step"));
   ASSERT_TRUE(bad.open(QIODevice::WriteOnly));
   bad.write("a letter, not a part");
@@ -45,7 +45,7 @@ TEST(Safety, BadFileGetsASentenceAndTheJobStays) {
   driver.window().keeper().open(bad.fileName());
   ASSERT_TRUE(driver.wait([&] { return !driver.window().notice().text().isEmpty(); }));
   EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("not a STEP file")));
-  EXPECT_EQ(driver.session().part(), before);
+  EXPECT_EQ(driver.session().document().part(), before);
 }
 
 TEST(Safety, SavedJobOpensAgainAsItWas) {
@@ -54,17 +54,17 @@ TEST(Safety, SavedJobOpensAgainAsItWas) {
   driver.key(QStringLiteral("ctrl+alt+z"));
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait([&] { return driver.session().history().is_saved(); }));
+  ASSERT_TRUE(driver.wait([&] { return driver.session().document().history().is_saved(); }));
   EXPECT_FALSE(driver.window().isWindowModified());
-  const gp_Trsf placement = driver.session().evaluation().placement;
+  const gp_Trsf placement = driver.session().document().evaluation().placement;
   driver.window().keeper().new_job();
-  EXPECT_EQ(driver.session().part(), nullptr);
+  EXPECT_EQ(driver.session().document().part(), nullptr);
   ASSERT_TRUE(driver.open(path));
-  EXPECT_EQ(driver.session().job().entries.size(), 2u);
+  EXPECT_EQ(driver.session().document().job().entries.size(), 2u);
   for (int row = 1; row <= 3; ++row)
     for (int column = 1; column <= 4; ++column)
-      EXPECT_NEAR(driver.session().evaluation().placement.Value(row, column), placement.Value(row, column),
-                  1e-9);
+      EXPECT_NEAR(driver.session().document().evaluation().placement.Value(row, column),
+                  placement.Value(row, column), 1e-9);
 }
 
 TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
@@ -87,26 +87,27 @@ TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
   driver.window().keeper().open(path);
   ASSERT_TRUE(
       driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("safety copy")); }));
-  EXPECT_EQ(driver.session().job().placement(), nullptr);
+  EXPECT_EQ(driver.session().document().job().placement(), nullptr);
   QPushButton* recover = nullptr;
   for (QPushButton* button : driver.window().notice().findChildren<QPushButton*>())
     if (button->text() == QStringLiteral("Recover")) recover = button;
   ASSERT_NE(recover, nullptr);
   driver.click_widget(recover);
-  ASSERT_TRUE(driver.wait([&] { return driver.session().job().placement() != nullptr; }));
-  EXPECT_FALSE(driver.session().history().is_saved());
+  ASSERT_TRUE(driver.wait([&] { return driver.session().document().job().placement() != nullptr; }));
+  EXPECT_FALSE(driver.session().document().history().is_saved());
 }
 
 TEST(Safety, FindingsOfAPartDoNotOutliveIt) {
   WindowDriver driver;
   ASSERT_TRUE(driver.open(write_plate(driver)));
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
-  driver.session().act(QStringLiteral("delete"),
-                       without(driver.session().job(), driver.session().part_entry()));
+  driver.session().document().act(
+      QStringLiteral("delete"),
+      without(driver.session().document().job(), driver.session().document().part_entry()));
   driver.settle();
-  EXPECT_EQ(driver.session().corners(), nullptr);
+  EXPECT_EQ(driver.session().checks().corners(), nullptr);
   driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_TRUE(driver.wait([&] { return driver.session().corners() != nullptr; }));
+  EXPECT_TRUE(driver.wait([&] { return driver.session().checks().corners() != nullptr; }));
 }
 
 TEST(Safety, ChangesAreCopiedWithoutBeingAsked) {
@@ -115,14 +116,14 @@ TEST(Safety, ChangesAreCopiedWithoutBeingAsked) {
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   auto& keeper = driver.window().keeper();
   keeper.save_to(path);
-  ASSERT_TRUE(
-      driver.wait([&] { return driver.session().history().is_saved() && !keeper.saving().is_busy(); }));
+  ASSERT_TRUE(driver.wait(
+      [&] { return driver.session().document().history().is_saved() && !keeper.saving().is_busy(); }));
   driver.key(QStringLiteral("ctrl+alt+z"));
   ASSERT_TRUE(driver.wait([&] { return !keeper.safety_copy().folder().empty(); }, 10));
   const std::filesystem::path copy = keeper.safety_copy().folder() / "job.json";
   ASSERT_TRUE(driver.wait([&] { return std::filesystem::exists(copy); }, 10));
   keeper.save_to(path);
-  ASSERT_TRUE(driver.wait([&] { return driver.session().history().is_saved(); }));
+  ASSERT_TRUE(driver.wait([&] { return driver.session().document().history().is_saved(); }));
   EXPECT_FALSE(std::filesystem::exists(copy));
 }
 
@@ -136,9 +137,10 @@ TEST(Safety, WhatIsChangedWhileASaveRunsIsNotMarkedSaved) {
   bool then_ran = false;
   keeper.save_to(path, [&] { then_ran = true; });
   ASSERT_TRUE(keeper.saving().is_busy());
-  driver.session().act(QStringLiteral("turn"), with_placement_steps(driver.session().job(), {}));
+  driver.session().document().act(QStringLiteral("turn"),
+                                  with_placement_steps(driver.session().document().job(), {}));
   ASSERT_TRUE(driver.wait([&] { return !keeper.saving().is_busy(); }));
-  EXPECT_FALSE(driver.session().history().is_saved());
+  EXPECT_FALSE(driver.session().document().history().is_saved());
   EXPECT_FALSE(then_ran);
   EXPECT_TRUE(driver.wait(
       [&] {
@@ -147,7 +149,7 @@ TEST(Safety, WhatIsChangedWhileASaveRunsIsNotMarkedSaved) {
       },
       10));
   driver.key(QStringLiteral("ctrl+z"));
-  EXPECT_TRUE(driver.session().history().is_saved());
+  EXPECT_TRUE(driver.session().document().history().is_saved());
 }
 
 TEST(Safety, ASaveThatEndsAfterAnotherJobWasOpenedIsNotOfThatOne) {
@@ -175,7 +177,8 @@ TEST(Safety, SavesThatFollowEachOtherAreAllDone) {
     driver.key(QStringLiteral("ctrl+alt+z"));
     keeper.save_to(path);
   }
-  ASSERT_TRUE(driver.wait([&] { return driver.session().history().is_saved() && keeper.path() == second; }));
+  ASSERT_TRUE(driver.wait(
+      [&] { return driver.session().document().history().is_saved() && keeper.path() == second; }));
   EXPECT_EQ(load_job(first.toStdString(), {})->job.placement()->placement()->steps.size(), 2u);
   EXPECT_EQ(load_job(second.toStdString(), {})->job.placement()->placement()->steps.size(), 4u);
   EXPECT_FALSE(driver.window().notice().text().contains(QStringLiteral("someone else")));
@@ -193,7 +196,7 @@ TEST(Safety, AHealThatEndsLateLeavesTheOtherJobAlone) {
   ASSERT_TRUE(driver.open(other));
   ASSERT_TRUE(driver.wait([&] { return !keeper.healing().is_busy(); }));
   driver.settle();
-  EXPECT_EQ(driver.session().job().healing(), nullptr);
+  EXPECT_EQ(driver.session().document().job().healing(), nullptr);
 }
 
 TEST(Safety, OfFilesOpenedTogetherTheFirstThatCanBeReadMakesTheJob) {
@@ -209,16 +212,18 @@ TEST(Safety, OfFilesOpenedTogetherTheFirstThatCanBeReadMakesTheJob) {
   ASSERT_TRUE(
       write_step(test::part_of(demo::block({0, 0, 0}, {5, 6, 7}))->bodies(), {}, block.toStdString()));
   auto& keeper = driver.window().keeper();
-  const auto bodies = [&] { return driver.session().part() ? driver.session().part()->bodies().size() : 0; };
+  const auto bodies = [&] {
+    return driver.session().document().part() ? driver.session().document().part()->bodies().size() : 0;
+  };
   keeper.save_to(job);
-  ASSERT_TRUE(
-      driver.wait([&] { return driver.session().history().is_saved() && !keeper.saving().is_busy(); }));
+  ASSERT_TRUE(driver.wait(
+      [&] { return driver.session().document().history().is_saved() && !keeper.saving().is_busy(); }));
   const size_t of_plate = bodies();
 
   keeper.open(QStringList{bad, block});
   ASSERT_TRUE(driver.wait([&] { return !keeper.work().is_busy() && keeper.path().isEmpty(); }));
   ASSERT_TRUE(driver.wait([&] { return bodies() == 1; }));
-  EXPECT_EQ(driver.session().part()->source().file_name, "block.step");
+  EXPECT_EQ(driver.session().document().part()->source().file_name, "block.step");
 
   keeper.open(QStringList{job, block});  // the part joins the job
   ASSERT_TRUE(driver.wait([&] { return !keeper.work().is_busy() && bodies() == of_plate + 1; }));
@@ -236,19 +241,20 @@ TEST(Safety, GoingOnFromTheNewPointWaitsUntilItIsThere) {
   WindowDriver driver;
   ASSERT_TRUE(driver.open(write_plate(driver)));
   app::Session& session = driver.session();
-  session.add_pick({describe(*session.part(), session.part_entry(), TopologyKind::kVertex, 0), {}});
-  session.start("point.stepped");
-  session.set_parameter("x", "5");
-  ASSERT_TRUE(session.can_go_on());
-  const int kept = session.job().next_id;
-  session.set_patience(std::chrono::milliseconds(0));
-  session.keep_and_go_on();
-  ASSERT_TRUE(driver.wait([&] { return session.draft() && !session.picks().empty(); }, 10));
-  ASSERT_EQ(session.picks().size(), 1u);
-  const auto* from = std::get_if<EntryReference>(&session.picks().front().reference.target);
+  session.tray().add_pick(
+      {describe(*session.document().part(), session.document().part_entry(), TopologyKind::kVertex, 0), {}});
+  session.tray().start("point.stepped");
+  session.tray().set_parameter("x", "5");
+  ASSERT_TRUE(session.tray().can_go_on());
+  const int kept = session.document().job().next_id;
+  session.document().set_patience(std::chrono::milliseconds(0));
+  session.tray().keep_and_go_on();
+  ASSERT_TRUE(driver.wait([&] { return session.tray().draft() && !session.tray().picks().empty(); }, 10));
+  ASSERT_EQ(session.tray().picks().size(), 1u);
+  const auto* from = std::get_if<EntryReference>(&session.tray().picks().front().reference.target);
   ASSERT_TRUE(from);
   EXPECT_EQ(from->entry, kept);
-  EXPECT_TRUE(driver.wait([&] { return session.can_keep(); }, 10));
+  EXPECT_TRUE(driver.wait([&] { return session.tray().can_keep(); }, 10));
 }
 
 // An edit that nobody could open again is refused, and what was typed and picked stays in the tray.
@@ -258,25 +264,26 @@ TEST(Safety, ARefusedEditLosesNothing) {
   app::Session& session = driver.session();
   Recipe offset;
   offset.construction = "plane.offset";
-  offset.inputs = {{describe(*session.part(), session.part_entry(), TopologyKind::kFace, 0), {}}};
+  offset.inputs = {
+      {describe(*session.document().part(), session.document().part_entry(), TopologyKind::kFace, 0), {}}};
   offset.parameters = {{"distance", "3"}};
   int first = 0, second = 0;
-  Job job = with_datum(session.job(), offset, &first);
+  Job job = with_datum(session.document().job(), offset, &first);
   offset.inputs = {{EntryReference{first}, {}}};
   job = with_datum(std::move(job), offset, &second);
-  ASSERT_TRUE(session.act(QStringLiteral("planes"), std::move(job)));
-  const int revision = session.ticket().revision;
-  session.edit(first);
-  session.remove_pick(0);
-  session.add_pick({EntryReference{second}, {}});
-  session.set_parameter("distance", "7");
-  ASSERT_TRUE(session.can_keep());
-  session.keep();
+  ASSERT_TRUE(session.document().act(QStringLiteral("planes"), std::move(job)));
+  const int revision = session.document().ticket().revision;
+  session.tray().edit(first);
+  session.tray().remove_pick(0);
+  session.tray().add_pick({EntryReference{second}, {}});
+  session.tray().set_parameter("distance", "7");
+  ASSERT_TRUE(session.tray().can_keep());
+  session.tray().keep();
   EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("made from")));
-  EXPECT_EQ(session.ticket().revision, revision);
-  ASSERT_TRUE(session.draft());
-  EXPECT_EQ(session.draft()->parameters.at("distance"), "7");
-  EXPECT_EQ(session.picks().size(), 1u);
+  EXPECT_EQ(session.document().ticket().revision, revision);
+  ASSERT_TRUE(session.tray().draft());
+  EXPECT_EQ(session.tray().draft()->parameters.at("distance"), "7");
+  EXPECT_EQ(session.tray().picks().size(), 1u);
 }
 
 // What a thread throws becomes a sentence.
@@ -324,11 +331,11 @@ TEST(Safety, TheCameraStaysWhenTheFinerPartArrives) {
   driver.key(QStringLiteral("ctrl+1"));
   driver.settle();
   const KeptView before = driver.window().view_pane().present_view("");
-  const PartPtr shown = driver.session().part();
+  const PartPtr shown = driver.session().document().part();
   const auto finer = std::make_shared<const Part>(shown->sources(), shown->bodies());
-  driver.session().exchange_part(shown, finer);
+  driver.session().document().exchange_part(shown, finer);
   driver.settle();
-  ASSERT_EQ(driver.session().part(), finer);
+  ASSERT_EQ(driver.session().document().part(), finer);
   const KeptView after = driver.window().view_pane().present_view("");
   EXPECT_LT(before.eye.Distance(after.eye), 1e-9);
   EXPECT_EQ(before.scale_mm, after.scale_mm);

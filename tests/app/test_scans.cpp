@@ -27,8 +27,8 @@ class Scans : public testing::Test {
     const QString path = driver.folder() + QStringLiteral("/casting.stl");
     ASSERT_TRUE(write_stl(demo::counterweight_scan().bodies, {}, path.toStdString()));
     ASSERT_TRUE(driver.open(path));
-    session().set_patience(std::chrono::seconds(10));
-    session().act(QStringLiteral("Place"), with_drawing_axes());
+    session().document().set_patience(std::chrono::seconds(10));
+    session().document().act(QStringLiteral("Place"), with_drawing_axes());
     driver.settle();
     driver.window().view_pane().look_from(app::ViewPane::Side::kIso);
     driver.settle();
@@ -38,13 +38,13 @@ class Scans : public testing::Test {
     Recipe recipe;
     recipe.construction = "place.by-matrix";
     recipe.parameters = {{"matrix", matrix_text(demo::counterweight_scan().placement.Inverted())}};
-    return with_placement_step(session().job(), recipe);
+    return with_placement_step(session().document().job(), recipe);
   }
   app::Session& session() { return driver.session(); }
   QString chip(int row) {
     return dynamic_cast<QListWidget*>(driver.child(QStringLiteral("tray.picks")))->item(row)->text();
   }
-  const Region& region(size_t pick = 0) { return *session().picks().at(pick).given.region; }
+  const Region& region(size_t pick = 0) { return *session().tray().picks().at(pick).given.region; }
 
   test::WindowDriver driver;
   // Of the cylinder and the pad, seen from the corner between X and Y.
@@ -55,13 +55,15 @@ class Scans : public testing::Test {
 
 TEST_F(Scans, ClickGrowsARegionAndEnterKeepsItsAxis) {
   driver.click_part(side);
-  ASSERT_EQ(session().picks().size(), 1u);
+  ASSERT_EQ(session().tray().picks().size(), 1u);
   EXPECT_EQ(region().surface.kind, SurfaceKind::kCylinder);
   EXPECT_TRUE(chip(0).startsWith(QStringLiteral("scan region, cylinder Ø"))) << chip(0).toStdString();
   driver.key(QStringLiteral("Return"));
-  ASSERT_EQ(session().job().entries.size(), 3u);
-  const int id = session().job().entries.back().id;
-  const auto axis = [&] { return std::get<AxisDatum>(*session().evaluation().entries.at(id).value).axis; };
+  ASSERT_EQ(session().document().job().entries.size(), 3u);
+  const int id = session().document().job().entries.back().id;
+  const auto axis = [&] {
+    return std::get<AxisDatum>(*session().document().evaluation().entries.at(id).value).axis;
+  };
   EXPECT_LT(distance(axis(), gp_Pnt(0, 0, 20)), 0.02);
   EXPECT_LT(acute_angle(axis().Direction(), gp_Dir(0, 0, 1)), 0.0025);
   // What it is made from lights up.
@@ -79,32 +81,32 @@ TEST_F(Scans, ClickGrowsARegionAndEnterKeepsItsAxis) {
     menu->close();
   });
   driver.click_widget(tree->viewport(), tree->visualItemRect(row).center(), 3);
-  ASSERT_TRUE(driver.wait([&] { return session().shown_regions().size() == 1; }, 10));
-  EXPECT_EQ(session().shown_regions().front()->surface.kind, SurfaceKind::kCylinder);
+  ASSERT_TRUE(driver.wait([&] { return session().checks().shown_regions().size() == 1; }, 10));
+  EXPECT_EQ(session().checks().shown_regions().front()->surface.kind, SurfaceKind::kCylinder);
   // It comes back with the job, and opens with its region.
   const gp_Ax1 before = axis();
   const QString path = driver.folder() + QStringLiteral("/casting.anvil");
   driver.window().keeper().save_to(path);
-  ASSERT_TRUE(driver.wait([&] { return session().history().is_saved(); }));
+  ASSERT_TRUE(driver.wait([&] { return session().document().history().is_saved(); }));
   driver.window().keeper().new_job();
   ASSERT_TRUE(driver.open(path));
   driver.settle();
   EXPECT_LT(distance(axis(), before.Location()), 1e-9);
-  session().edit(id);
-  ASSERT_EQ(session().picks().size(), 1u);
-  EXPECT_NE(session().picks().front().given.region, nullptr);
+  session().tray().edit(id);
+  ASSERT_EQ(session().tray().picks().size(), 1u);
+  EXPECT_NE(session().tray().picks().front().given.region, nullptr);
   EXPECT_TRUE(driver.child(QStringLiteral("region.within"))->isVisible());
 }
 
 TEST_F(Scans, AnotherClickOnARegionLetsItGoAndTheSamePlaceWalksToTheWholeMesh) {
   driver.click_part(side);
   driver.click_part(side_too);
-  EXPECT_TRUE(session().picks().empty());
+  EXPECT_TRUE(session().tray().picks().empty());
   EXPECT_FALSE(driver.child(QStringLiteral("region.within"))->isVisible());
   driver.click_part(side);
   driver.click_part(side);
-  ASSERT_EQ(session().picks().size(), 1u);
-  EXPECT_EQ(session().picks().front().given.region, nullptr);
+  ASSERT_EQ(session().tray().picks().size(), 1u);
+  EXPECT_EQ(session().tray().picks().front().given.region, nullptr);
   EXPECT_EQ(chip(0), QStringLiteral("mesh"));
 }
 
@@ -131,16 +133,16 @@ TEST_F(Scans, ToleranceIsTypedOrSlidAndTheSurfaceIsChosen) {
   driver.type(QStringLiteral("0.3"));
   driver.key(QStringLiteral("Return"));
   EXPECT_NEAR(region().within_mm, 0.3, 1e-12);
-  EXPECT_EQ(session().picks().size(), 1u);  // taken as the tolerance, not to keep an offer
+  EXPECT_EQ(session().tray().picks().size(), 1u);  // taken as the tolerance, not to keep an offer
   // As a plane it is a strip; within less than the scan scatters it is none, which is told, and the pick
   // stays.
   auto* as = dynamic_cast<QComboBox*>(driver.child(QStringLiteral("region.as")));
   as->setCurrentIndex(as->findText(QStringLiteral("plane")));
-  ASSERT_TRUE(driver.wait([&] { return !session().growing().is_busy(); }));
+  ASSERT_TRUE(driver.wait([&] { return !session().tray().growing().is_busy(); }));
   EXPECT_EQ(region().surface.kind, SurfaceKind::kPlane);
   EXPECT_LT(region().triangles.size() * 2, all);
   type("0.005");
-  ASSERT_EQ(session().picks().size(), 1u);
+  ASSERT_EQ(session().tray().picks().size(), 1u);
   EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("no plane fits there within 0.005 mm")))
       << driver.window().notice().text().toStdString();
   EXPECT_NEAR(region().within_mm, 0.3, 1e-12);
@@ -150,33 +152,34 @@ TEST_F(Scans, ToleranceIsTypedOrSlidAndTheSurfaceIsChosen) {
   Q_EMIT within->editingFinished();
   EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("teapot")))
       << driver.window().notice().text().toStdString();
-  EXPECT_EQ(session().picks().size(), 1u);
+  EXPECT_EQ(session().tray().picks().size(), 1u);
 }
 
 TEST_F(Scans, WhatTakesTimeGrowsBehindTheWindowAndSeveralWaitTogether) {
-  session().set_patience(std::chrono::milliseconds(0));
+  session().document().set_patience(std::chrono::milliseconds(0));
   driver.click_part(side);
   driver.click_part(ball);
-  ASSERT_TRUE(driver.wait([&] { return session().picks().size() == 2; }));
+  ASSERT_TRUE(driver.wait([&] { return session().tray().picks().size() == 2; }));
   EXPECT_EQ(region(0).surface.kind, SurfaceKind::kCylinder);
   EXPECT_EQ(region(1).surface.kind, SurfaceKind::kSphere);
-  EXPECT_FALSE(session().growing().is_busy());
+  EXPECT_FALSE(session().tray().growing().is_busy());
   // What is wished last counts, although what was wished before is not known yet and this is.
   const double first_mm = region(1).within_mm;
-  session().regrow(1, first_mm * 1.7, std::nullopt);
-  session().regrow(1, 0, std::nullopt);
-  ASSERT_TRUE(driver.wait([&] { return !session().growing().is_busy(); }));
+  session().tray().regrow(1, first_mm * 1.7, std::nullopt);
+  session().tray().regrow(1, 0, std::nullopt);
+  ASSERT_TRUE(driver.wait([&] { return !session().tray().growing().is_busy(); }));
   driver.settle();
   EXPECT_EQ(region(1).within_mm, first_mm);
   // Given up: nothing is picked, and the next click works.
   driver.key(QStringLiteral("Escape"));
-  session().add_pick(driver.window().view_pane().finder().at(driver.on_screen(pad_top)).front().reference);
-  if (session().growing().is_busy()) {
-    session().growing().cancel_by_user();
-    EXPECT_TRUE(session().picks().empty());
+  session().tray().add_pick(
+      driver.window().view_pane().finder().at(driver.on_screen(pad_top)).front().reference);
+  if (session().tray().growing().is_busy()) {
+    session().tray().growing().cancel_by_user();
+    EXPECT_TRUE(session().tray().picks().empty());
   }
-  session().set_patience(std::chrono::milliseconds(5000));
-  session().clear_picks();
+  session().document().set_patience(std::chrono::milliseconds(5000));
+  session().tray().clear_picks();
   driver.click_part(pad_top);
   EXPECT_EQ(region().surface.kind, SurfaceKind::kPlane);
 }

@@ -68,8 +68,8 @@ class Setups : public testing::Test {
   // What was done has been evaluated, checks and all.
   bool done() {
     return driver.wait([&] {
-      return !session().evaluating().is_busy() && !session().checks().is_busy() && session().holes() &&
-             session().corners();
+      return !session().document().evaluating().is_busy() && !session().checks().checking().is_busy() &&
+             session().checks().holes() && session().checks().corners();
     });
   }
   void choose(QComboBox* box, const QString& beginning) {
@@ -101,18 +101,18 @@ class Setups : public testing::Test {
   // Seated, and OP10 from the top and the edge along X.
   void make_op10() {
     open_housing();
-    session().suggest_seats();
-    session().take_seat(0);
+    session().checks().suggest_seats();
+    session().checks().take_seat(0);
     ASSERT_TRUE(done());
     driver.window().view_pane().look_from(app::ViewPane::Side::kIso);
     driver.settle();
     driver.click_part(gp_Pnt(10, -44, 80));
     driver.click_part(gp_Pnt(20, -50, 80));
-    ASSERT_EQ(session().picks().size(), 2u);
+    ASSERT_EQ(session().tray().picks().size(), 2u);
     ASSERT_TRUE(driver.choose_offer(QStringLiteral("Frame on ①, Z out of it, X along ②")));
     driver.click_widget(child<QPushButton>("tray.as_setup"));
     ASSERT_TRUE(done());
-    ASSERT_TRUE(session().opened_setup());
+    ASSERT_TRUE(session().desk().opened_setup());
   }
   QString said() { return child<QLabel>("control.said")->text(); }
   void connect_to(const QString& port) {
@@ -131,22 +131,23 @@ class Setups : public testing::Test {
 
 TEST_F(Setups, FromTheHousingToTheControlAndTheSheet) {
   make_op10();
-  EXPECT_EQ(session().job().find(session().opened_setup_id())->name, "OP10");
-  EXPECT_LT(session().frame().Direction().Angle(gp_Dir(0, 0, 1)), 1e-9);
+  EXPECT_EQ(session().document().job().find(session().desk().opened_setup_id())->name, "OP10");
+  EXPECT_LT(session().document().frame().Direction().Angle(gp_Dir(0, 0, 1)), 1e-9);
 
   // Proposals: five axes, the setup's own among them; three are kept.
   click(child<QPushButton>("setup.propose"));
-  ASSERT_TRUE(driver.wait([&] { return session().proposals() != nullptr; }));
+  ASSERT_TRUE(driver.wait([&] { return session().desk().proposals() != nullptr; }));
   auto* proposed = child<QListWidget>("setup.proposed");
   ASSERT_EQ(proposed->count(), 5);
   EXPECT_TRUE(proposed->item(0)->text().contains(QStringLiteral("that is OP10")))
       << proposed->item(0)->text().toStdString();
   for (int row = 0; row < proposed->count(); ++row)
-    if (session().proposals()->axes[static_cast<size_t>(row)].towards_tool.IsEqual(gp_Dir(0, 0, 1), 1e-6))
+    if (session().desk().proposals()->axes[static_cast<size_t>(row)].towards_tool.IsEqual(gp_Dir(0, 0, 1),
+                                                                                          1e-6))
       proposed->item(row)->setCheckState(Qt::Unchecked);  // the hole into the bore waits for another setup
   click(child<QPushButton>("setup.keep_proposed"));
   ASSERT_TRUE(done());
-  ASSERT_EQ(session().opened_setup()->planes.size(), 3u);
+  ASSERT_EQ(session().desk().opened_setup()->planes.size(), 3u);
 
   // On the cradle, where the work zero stands over the table.
   choose(child<QComboBox>("setup.machine"), QStringLiteral("Cradle"));
@@ -155,27 +156,32 @@ TEST_F(Setups, FromTheHousingToTheControlAndTheSheet) {
   type_into(child<QLineEdit>("setup.place.y"), QStringLiteral("1/4in"));
 
   // The plane of boss A leans 30°: the cradle has two ways to it. The other one is taken.
-  const SetupValue* value = session().opened_setup_value();
+  const SetupValue* value = session().desk().opened_setup_value();
   int leaning = 0;
   for (size_t i = 1; i < value->planes.size(); ++i)
     if (std::abs(value->planes[i].in_setup.Direction().Z() - std::cos(radians(30))) < 1e-6)
       leaning = static_cast<int>(i);
   ASSERT_GT(leaning, 0);
-  session().activate_plane(session().opened_setup_id(), leaning);
+  session().desk().activate_plane(session().desk().opened_setup_id(), leaning);
   ASSERT_TRUE(done());
-  EXPECT_NEAR(degrees(session().opened_setup_value()->planes[static_cast<size_t>(leaning)].pose()->angles[0]),
-              -30, 1e-6);
+  EXPECT_NEAR(
+      degrees(session().desk().opened_setup_value()->planes[static_cast<size_t>(leaning)].pose()->angles[0]),
+      -30, 1e-6);
   const gp_Dir eye = driver.window().view_pane().seen().Direction();
-  EXPECT_LT(eye.Angle(active_tool_plane(session().job(), session().evaluation()).Direction()), 1e-6);
+  EXPECT_LT(
+      eye.Angle(active_tool_plane(session().document().job(), session().document().evaluation()).Direction()),
+      1e-6);
   click(child<QPushButton>("setup.pose.1"));
   ASSERT_TRUE(done());
-  const Angles other = session().opened_setup_value()->planes[static_cast<size_t>(leaning)].pose()->angles;
+  const Angles other =
+      session().desk().opened_setup_value()->planes[static_cast<size_t>(leaning)].pose()->angles;
   EXPECT_NEAR(degrees(other[0]), 30, 1e-6);
   // It is called by its boss, and keeps an offset of its own.
   type_into(child<QLineEdit>("setup.plane.name"), QStringLiteral("Boss A"));
   type_into(child<QLineEdit>("setup.plane.offset"), QStringLiteral("g54.1 p12"));
-  EXPECT_EQ(session().opened_setup()->planes[static_cast<size_t>(leaning) - 1].name, "Boss A");
-  EXPECT_TRUE(session().evaluation().entries.at(session().opened_setup_id()).reason.empty());
+  EXPECT_EQ(session().desk().opened_setup()->planes[static_cast<size_t>(leaning) - 1].name, "Boss A");
+  EXPECT_TRUE(
+      session().document().evaluation().entries.at(session().desk().opened_setup_id()).reason.empty());
   auto* picture = child<app::MachinePicture>("machine_picture");
   ASSERT_TRUE(driver.wait([&] { return !picture->is_moving(); }));
   EXPECT_EQ(picture->shown_angles(), other);
@@ -240,7 +246,7 @@ TEST_F(Setups, PartIsProbedWhereItReallyLiesAndTheSetupFollows) {
   click(child<QToolButton>("setup.place"));
   type_into(child<QLineEdit>("setup.place.z"), QStringLiteral("-300"));
   const QString job = driver.folder() + QStringLiteral("/housing.anvil");
-  ASSERT_TRUE(save_job(session().job(), job.toStdString()));
+  ASSERT_TRUE(save_job(session().document().job(), job.toStdString()));
   const ControlProcess control({QStringLiteral("--job"), job, QStringLiteral("--spread"),
                                 QStringLiteral("0.001"), QStringLiteral("--off"), QStringLiteral("1"),
                                 QStringLiteral("--turned"), QStringLiteral("0"), QStringLiteral("--seed"),
@@ -249,7 +255,7 @@ TEST_F(Setups, PartIsProbedWhereItReallyLiesAndTheSetupFollows) {
   driver.click_part(gp_Pnt(10, -44, 80));
   driver.click_part(gp_Pnt(-30, -50, 60));
   driver.click_part(gp_Pnt(70, -10, 60));
-  ASSERT_EQ(session().picks().size(), 3u);
+  ASSERT_EQ(session().tray().picks().size(), 3u);
   connect_to(control.port());
   ASSERT_TRUE(driver.wait([&] { return child<QPushButton>("control.probe")->isEnabled(); }))
       << said().toStdString();
@@ -258,18 +264,19 @@ TEST_F(Setups, PartIsProbedWhereItReallyLiesAndTheSetupFollows) {
       << said().toStdString();
   const QString found = child<QLabel>("control.found")->text();
   EXPECT_TRUE(found.contains(QStringLiteral("6 of 6 freedoms"))) << found.toStdString();
-  const size_t entries = session().job().entries.size();
+  const size_t entries = session().document().job().entries.size();
   driver.click_widget(child<QPushButton>("control.keep_frame"));
   ASSERT_TRUE(done());
-  EXPECT_EQ(session().job().entries.size(), entries + 13);  // twelve touches and the frame
-  const Entry& frame = session().job().entries.back();
-  const Evaluated& evaluated = session().evaluation().entries.at(frame.id);
+  EXPECT_EQ(session().document().job().entries.size(), entries + 13);  // twelve touches and the frame
+  const Entry& frame = session().document().job().entries.back();
+  const Evaluated& evaluated = session().document().evaluation().entries.at(frame.id);
   ASSERT_EQ(evaluated.state, EntryState::kCurrent) << evaluated.reason;
   // In it the work zero has the coordinates that the panel told, but for the spread of the touches.
-  const gp_Pnt read = read_in(std::get<FrameDatum>(*evaluated.value).frame, session().frame().Location());
+  const gp_Pnt read =
+      read_in(std::get<FrameDatum>(*evaluated.value).frame, session().document().frame().Location());
   driver.click_widget(child<QPushButton>("control.take_place"));
   ASSERT_TRUE(done());
-  const auto place = place_of(*session().job().find(session().setup_in_use())->setup(), {});
+  const auto place = place_of(*session().document().job().find(session().desk().setup_in_use())->setup(), {});
   ASSERT_TRUE(place);
   EXPECT_LT(place->zero.Distance(read), 0.02);
   // Where the control put it down, by the same seed.
@@ -325,20 +332,21 @@ TEST_F(Setups, NetworkTroubleGivesAMessageNeverAHang) {
 // Proposed axes name faces by number: of the part they were found on.
 TEST_F(Setups, ProposalsGoWithTheirPartAlsoWhenTheyComeLate) {
   make_op10();
-  session().propose_planes();
-  ASSERT_TRUE(session().proposing().is_busy());
+  session().desk().propose_planes();
+  ASSERT_TRUE(session().desk().proposing().is_busy());
   driver.window().keeper().new_job();
-  ASSERT_TRUE(driver.wait([&] { return !session().proposing().is_busy(); }));
+  ASSERT_TRUE(driver.wait([&] { return !session().desk().proposing().is_busy(); }));
   driver.settle();
-  EXPECT_EQ(session().proposals(), nullptr);
+  EXPECT_EQ(session().desk().proposals(), nullptr);
   make_op10();
-  session().propose_planes();
-  ASSERT_TRUE(driver.wait([&] { return session().proposals() != nullptr; }));
-  session().act(QStringLiteral("delete"), without(session().job(), session().part_entry()));
+  session().desk().propose_planes();
+  ASSERT_TRUE(driver.wait([&] { return session().desk().proposals() != nullptr; }));
+  session().document().act(QStringLiteral("delete"),
+                           without(session().document().job(), session().document().part_entry()));
   driver.settle();
-  EXPECT_EQ(session().proposals(), nullptr);
-  session().point_at_proposal(0);
-  EXPECT_TRUE(session().shown_faces().empty());
+  EXPECT_EQ(session().desk().proposals(), nullptr);
+  session().desk().point_at_proposal(0);
+  EXPECT_TRUE(session().checks().shown_faces().empty());
 }
 
 // A server that answers as it likes.
@@ -422,7 +430,7 @@ TEST_F(Setups, ANewJobWhileProbingDropsWhatWasTouched) {
     return QStringLiteral("MISS");
   };
   driver.click_widget(child<QPushButton>("control.probe"));
-  ASSERT_TRUE(driver.wait([&] { return touches == 3 && !session().part(); }));
+  ASSERT_TRUE(driver.wait([&] { return touches == 3 && !session().document().part(); }));
   driver.settle();
   EXPECT_EQ(touches, 3);
   EXPECT_FALSE(child<QPushButton>("control.take_place")->isVisible());

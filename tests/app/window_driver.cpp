@@ -67,8 +67,8 @@ bool WindowDriver::open(const QString& path) {
   window_->keeper().open(path);
   const bool ready = wait(
       [this] {
-        return !window_->keeper().work().is_busy() && session().part() && session().corners() &&
-               session().holes();
+        return !window_->keeper().work().is_busy() && session().document().part() &&
+               session().checks().corners() && session().checks().holes();
       },
       60);
   settle();

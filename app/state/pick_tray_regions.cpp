@@ -1,7 +1,8 @@
 // Regions of scans among the picks: grown behind the window when they take a while.
-#include "app/session.h"
+#include "app/state/pick_tray.h"
 
 namespace anvil::app {
+
 namespace {
 
 // Regions that grow from one place, however far and as whatever.
@@ -14,13 +15,13 @@ bool begins_as(const Reference& a, const Reference& b) {
 }  // namespace
 
 // A region is picked again by a click anywhere on it.
-int Session::pick_of(const Reference& reference) const {
+int PickTray::pick_of(const Reference& reference) const {
   const auto* region = std::get_if<RegionReference>(&reference.target);
   for (size_t i = 0; i < picks_.size(); ++i) {
     const Pick& pick = picks_[i];
     if (pick.reference.same_target(reference)) return static_cast<int>(i);
     if (region && reference.clicked && pick.given.region && body_of(pick.reference) == region->body &&
-        covers(*pick.given.region, reference.clicked->Transformed(evaluation_.placement)))
+        covers(*pick.given.region, reference.clicked->Transformed(evaluation().placement)))
       return static_cast<int>(i);
   }
   return -1;
@@ -28,8 +29,8 @@ int Session::pick_of(const Reference& reference) const {
 
 // Whatever waits for regions that are still being grown goes on waiting, for those as well; only an earlier
 // wish for the same pick is given up.
-void Session::grow_then(std::vector<RegionReference> regions, std::function<void()> then, int regrown) {
-  const PartPtr on = part();
+void PickTray::grow_then(std::vector<RegionReference> regions, std::function<void()> then, int regrown) {
+  const PartPtr on = document_.part();
   const auto known = [&](const RegionReference& region) { return !on || is_region_known(*on, region); };
   if (regrown >= 0)
     grow_.erase(
@@ -44,7 +45,7 @@ void Session::grow_then(std::vector<RegionReference> regions, std::function<void
   for (const Growing& growing : grow_)
     wanted.insert(wanted.end(), growing.regions.begin(), growing.regions.end());
   growing_.start_patiently<bool>(
-      tr("Growing the region"), patience_,
+      tr("Growing the region"), document_.patience(),
       [on, wanted](const Progress& progress) {
         for (const RegionReference& region : wanted)
           if (!region_of(*on, region, progress) && progress.stop()) return false;
@@ -53,12 +54,12 @@ void Session::grow_then(std::vector<RegionReference> regions, std::function<void
       [this](bool) { take_grown(); });
 }
 
-void Session::take_grown() {
+void PickTray::take_grown() {
   const std::vector<Growing> grown = std::exchange(grow_, {});
   for (const Growing& growing : grown) growing.then();
 }
 
-void Session::regrow(int index, double within_mm, std::optional<SurfaceKind> as) {
+void PickTray::regrow(int index, double within_mm, std::optional<SurfaceKind> as) {
   if (index < 0 || index >= static_cast<int>(picks_.size())) return;
   Reference reference = picks_[static_cast<size_t>(index)].reference;
   auto* region = std::get_if<RegionReference>(&reference.target);
@@ -70,7 +71,7 @@ void Session::regrow(int index, double within_mm, std::optional<SurfaceKind> as)
     const bool there = index < static_cast<int>(picks_.size()) &&
                        begins_as(picks_[static_cast<size_t>(index)].reference, reference);
     if (pick && there) picks_[static_cast<size_t>(index)] = std::move(*pick);
-    if (!pick) Q_EMIT told(QString::fromStdString(pick.error().sentence));
+    if (!pick) bus_.tell(QString::fromStdString(pick.error().sentence));
     refresh_offers();
   };
   grow_then({*region}, take, index);

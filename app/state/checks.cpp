@@ -1,19 +1,40 @@
-// The session's checks: holes, corners, what a cutter leaves, and the comparison with a list.
-#include "app/session.h"
+#include "app/state/checks.h"
+
 #include "geom/primitives.h"
 #include "inspect/left_in_pockets.h"
 
 namespace anvil::app {
 
-// --- checks
-
-gp_Dir Session::tool_axis_in_part() const {
-  return active_tool_plane(job(), evaluation_).Direction().Transformed(evaluation_.placement.Inverted());
+Checks::Checks(Document& document, ChangeBus& bus) : document_(document), bus_(bus) {
+  connect(&document_, &Document::opened, this, &Checks::drop_list);
+  connect(&document_, &Document::evaluated, this, &Checks::follow);
+  connect(&document_, &Document::imported, this, [this] { follow({}); });
+  for (Background* background : {&checking_, &leaving_, &surveying_, &sounding_, &boxing_, &reporting_})
+    connect(background, &Background::failed, &bus_, &ChangeBus::tell);
 }
 
-void Session::refresh_checks() {
+void Checks::follow(const Document::Evaluated& what) {
+  refresh_checks();
+  refresh_soundness();
+  refresh_box();
+  if (what.moved && !seats_.empty()) suggest_seats();
+}
+
+// What follows from the checks is there before anybody hears of them.
+void Checks::announce_checks() {
+  refresh_names();
+  refresh_comparison();
+  refresh_survey();
+  bus_.announce(Change::kChecks);
+}
+
+gp_Dir Checks::tool_axis_in_part() const {
+  return active_tool_plane(job(), evaluation()).Direction().Transformed(evaluation().placement.Inverted());
+}
+
+void Checks::refresh_checks() {
   const PartPtr now = part();
-  if (!now || importing_) {
+  if (!now || document_.is_importing()) {
     holes_.reset();
     corners_.reset();
     checked_part_ = nullptr;
@@ -22,7 +43,7 @@ void Session::refresh_checks() {
     shown_pattern_ = -1;
     checking_.cancel();
     leaving_.cancel();
-    Q_EMIT checks_changed();
+    announce_checks();
     return;
   }
   const gp_Dir axis = tool_axis_in_part();
@@ -30,7 +51,7 @@ void Session::refresh_checks() {
   const bool is_known = same_geometry(now, checked_part_);
   if (is_known) checked_part_ = now;
   if (is_known && axis.IsEqual(checked_axis_, 1e-9) && by == checked_by_) {
-    Q_EMIT checks_changed();
+    announce_checks();
     return;
   }
   const bool same_part = is_known && holes_;
@@ -46,7 +67,7 @@ void Session::refresh_checks() {
     holes_.reset();
     shown_pattern_ = -1;
   }
-  Q_EMIT checks_changed();
+  announce_checks();
   struct Found {
     Result<HoleReport> holes;
     Result<CornerReport> corners;
@@ -67,29 +88,29 @@ void Session::refresh_checks() {
         if (found->holes)
           holes_ = std::make_shared<const HoleReport>(std::move(*found->holes));
         else
-          Q_EMIT told(QString::fromStdString(found->holes.error().sentence));
+          bus_.tell(QString::fromStdString(found->holes.error().sentence));
         if (found->corners)
           corners_ = std::make_shared<const CornerReport>(std::move(*found->corners));
         else
-          Q_EMIT told(QString::fromStdString(found->corners.error().sentence));
+          bus_.tell(QString::fromStdString(found->corners.error().sentence));
         judged_ = std::make_shared<const std::vector<PocketCutters>>(std::move(found->judged));
-        Q_EMIT checks_changed();
+        announce_checks();
         refresh_left(LeftDetail::kFull);
       });
 }
 
-void Session::think_of_cutter(std::optional<double> diameter_mm, bool dragging) {
+void Checks::think_of_cutter(std::optional<double> diameter_mm, bool dragging) {
   if (diameter_mm == cutter_mm_ && !dragging) return;
   cutter_mm_ = diameter_mm;
   refresh_left(dragging ? LeftDetail::kWhileDragging : LeftDetail::kFull);
 }
 
-void Session::refresh_left(LeftDetail detail) {
+void Checks::refresh_left(LeftDetail detail) {
   const auto report = corners();
   if (!report || !report->sections || !cutter_mm_) {
     leaving_.cancel();
     left_.reset();
-    Q_EMIT left_changed();
+    bus_.announce(Change::kLeft);
     return;
   }
   struct Left {
@@ -114,44 +135,11 @@ void Session::refresh_left(LeftDetail detail) {
           left_ = left->all;
           left_in_pockets_ = left->in_pockets;
         } else {
-          Q_EMIT told(QString::fromStdString(left.error().sentence));
+          bus_.tell(QString::fromStdString(left.error().sentence));
         }
-        Q_EMIT left_changed();
+        bus_.announce(Change::kLeft);
         if (detail == LeftDetail::kWhileDragging) refresh_left(LeftDetail::kFull);
       });
-}
-
-void Session::show_passage(const std::optional<Narrow>& passage) {
-  shown_passage_ = passage;
-  Q_EMIT shown_changed();
-}
-
-void Session::show_pattern(int pattern) {
-  if (pattern == shown_pattern_) return;
-  shown_pattern_ = pattern;
-  Q_EMIT shown_changed();
-}
-
-// --- comparison with a list
-
-void Session::compare_with(const QString& name, HoleList list) {
-  hole_list_ = std::move(list);
-  hole_list_name_ = name;
-  Q_EMIT list_changed();
-}
-
-void Session::drop_list() {
-  hole_list_.reset();
-  hole_list_name_.clear();
-  Q_EMIT list_changed();
-}
-
-void Session::refresh_comparison() {
-  compared_ = {};
-  if (!hole_list_ || !holes()) return;
-  compared_.found = moved(*holes(), part_to_reading()).holes;
-  compared_.rows = compare_holes(compared_.found, hole_list_->holes);
-  compared_.shift = best_shift(compared_.rows, compared_.found);
 }
 
 }  // namespace anvil::app

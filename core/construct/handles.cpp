@@ -1,14 +1,13 @@
-#include "app/draft_handles.h"
+#include "construct/handles.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <cmath>
 
-#include "app/session.h"
 #include "geom/primitives.h"
 
-namespace anvil::app {
+namespace anvil {
 namespace {
 
 std::vector<gp_Pnt> places_of(const DatumValue& value) {
@@ -75,45 +74,53 @@ double snapped_degrees(double value, double step, const std::vector<double>& spe
   return step <= 1 ? std::round(value) : rounded_to_step(value, step);
 }
 
-std::string handle_text(const DraftHandle& handle, double value, const Display& display) {
+std::string handle_text(const NumberHandle& handle, double value, const Display& display) {
   if (handle.quantity == Quantity::kAngle) return fmt::format("{:.6g}", degrees(value));
   if (handle.quantity == Quantity::kRatio) return fmt::format("{:.6g}", value);
   return fmt::format("{:.6g}{}", value / mm_per(display.unit), display.unit == Unit::kInch ? "in" : "mm");
 }
 
-// One for each number that moves something; the places are those of the chosen solution.
-void Session::refresh_handles() {
-  handles_.clear();
-  if (!draft_ || draft_->solution >= draft_->solutions.size() || draft_->construction->takes_time) return;
-  const Solution& now = draft_->solutions[draft_->solution];
-  for (const Parameter& parameter : draft_->construction->parameters) {
-    if (parameter.aside && !draft_->asides_open) continue;
-    if (parameter.quantity != Quantity::kLength && parameter.quantity != Quantity::kAngle &&
-        parameter.quantity != Quantity::kRatio)
-      continue;
-    const auto value =
-        evaluate_parameter(parameter, draft_->parameters.at(parameter.id), draft_->unit, draft_names());
+namespace {
+
+bool is_dragged(const Parameter& parameter, bool asides) {
+  return (!parameter.aside || asides) &&
+         (parameter.quantity == Quantity::kLength || parameter.quantity == Quantity::kAngle ||
+          parameter.quantity == Quantity::kRatio);
+}
+
+std::string stepped(const NumberHandle& handle, double step) {
+  return fmt::format("({}) + {:.9f}", handle_text(handle, handle.value, {Unit::kMillimetre, 3, 3}),
+                     handle.quantity == Quantity::kAngle ? degrees(step) : step) +
+         (handle.quantity == Quantity::kLength ? "mm" : "");
+}
+
+}  // namespace
+
+std::vector<NumberHandle> handles_of(const Dragging& what, const Solution& now,
+                                     const std::function<Solutions(const ParameterTexts&)>& solve) {
+  std::vector<NumberHandle> handles;
+  for (const Parameter& parameter : what.construction.parameters) {
+    if (!is_dragged(parameter, what.asides)) continue;
+    const auto value = evaluate_parameter(parameter, what.parameters.at(parameter.id), what.unit, what.names);
     if (!value) continue;
     // Ratios end at 1: the step goes the other way there.
     const double step = parameter.quantity == Quantity::kLength ? 1e-3 : *value > 0.5 ? -1e-5 : 1e-5;
-    DraftHandle handle{parameter.id, parameter.quantity, *value, {}, {}};
-    Draft stepped = *draft_;
-    stepped.parameters[parameter.id] =
-        fmt::format("({}) + {:.9f}", handle_text(handle, *value, {Unit::kMillimetre, 3, 3}),
-                    parameter.quantity == Quantity::kAngle ? degrees(step) : step) +
-        (parameter.quantity == Quantity::kLength ? "mm" : "");
-    const Solutions solutions = solve_draft(stepped);
+    NumberHandle handle{parameter.id, parameter.quantity, *value, {}, {}};
+    ParameterTexts texts = what.parameters;
+    texts[parameter.id] = stepped(handle, step);
+    const Solutions solutions = solve(texts);
     if (!solutions || !has_solution(*solutions, now.key)) continue;
     const auto place = moving_place(now.value, (*solutions)[chosen(*solutions, now.key)].value);
     if (!place) continue;
     handle.at = place->first;
     handle.per_unit = place->second / step;
-    handles_.push_back(handle);
+    handles.push_back(handle);
   }
-  for (DraftHandle& handle : handles_)
-    handle.shares_place = std::count_if(handles_.begin(), handles_.end(), [&](const DraftHandle& other) {
+  for (NumberHandle& handle : handles)
+    handle.shares_place = std::count_if(handles.begin(), handles.end(), [&](const NumberHandle& other) {
                             return other.at.IsEqual(handle.at, 1e-9);
                           }) > 1;
+  return handles;
 }
 
-}  // namespace anvil::app
+}  // namespace anvil

@@ -1,4 +1,4 @@
-// Handles by which the numbers of what is being made are dragged in the view.
+// Handles by which the numbers of what is being made are dragged: where they are held and which way they go.
 #pragma once
 
 #include <gp_Pnt.hxx>
@@ -6,12 +6,12 @@
 #include <string>
 #include <vector>
 
-#include "construct/construction.h"
+#include "construct/solve.h"
 
-namespace anvil::app {
+namespace anvil {
 
 // A place of the solution that moves with a number. Numbers are mm, radians or plain.
-struct DraftHandle {
+struct NumberHandle {
   std::string parameter;
   Quantity quantity = Quantity::kLength;
   double value = 0;
@@ -25,6 +25,19 @@ struct DraftHandle {
   }
 };
 
+// One for each number that moves something, found by solving once more with the number a little larger:
+// `solve` with other parameters. `now` is the solution they are held on; numbers that are seldom wanted have
+// one with `asides`.
+struct Dragging {
+  const Construction& construction;
+  const ParameterTexts& parameters;
+  Unit unit = Unit::kMillimetre;
+  const Names& names;
+  bool asides = false;
+};
+std::vector<NumberHandle> handles_of(const Dragging& what, const Solution& now,
+                                     const std::function<Solutions(const ParameterTexts&)>& solve);
+
 // Of the place that moves most between two values of a datum; nothing when none does or they are of other
 // kinds.
 std::optional<std::pair<gp_Pnt, gp_Vec>> moving_place(const DatumValue& before, const DatumValue& after);
@@ -37,6 +50,6 @@ double rounded_to_step(double value, double step);
 double snapped_degrees(double value, double step, const std::vector<double>& special);
 
 // As it is typed in the display's unit: "12.5mm", "30".
-std::string handle_text(const DraftHandle& handle, double value, const Display& display);
+std::string handle_text(const NumberHandle& handle, double value, const Display& display);
 
-}  // namespace anvil::app
+}  // namespace anvil

@@ -1,0 +1,123 @@
+// Soundness, seats and the box of the part, and what is shown on it.
+#include "app/state/checks.h"
+#include "geom/primitives.h"
+#include "job/edits.h"
+#include "job/ready_recipes.h"
+
+namespace anvil::app {
+
+void Checks::set_soundness_tolerance(double mm) {
+  if (mm == soundness_tolerance_mm_) return;
+  soundness_tolerance_mm_ = mm;
+  sounded_part_ = nullptr;
+  refresh_soundness();
+}
+
+void Checks::refresh_soundness() {
+  const PartPtr now = part();
+  // Findings between bodies tell their names.
+  if (now == sounded_part_ || (same_geometry(now, sounded_part_) && now->bodies().size() == 1)) {
+    sounded_part_ = now;
+    return;
+  }
+  soundness_.reset();
+  shown_place_.reset();
+  bus_.announce(Change::kSoundness);
+  sounded_part_ = document_.is_importing() ? nullptr : now;
+  if (!sounded_part_) return sounding_.cancel();
+  using Findings = Result<std::vector<Finding>>;
+  sounding_.start<Findings>(
+      tr("Checking soundness"),
+      [now, tolerance = soundness_tolerance_mm_](const Progress& progress) {
+        return check_soundness_of_all(*now, tolerance, progress);
+      },
+      [this](Findings found) {
+        if (found)
+          soundness_ = std::make_shared<const std::vector<Finding>>(std::move(*found));
+        else
+          bus_.tell(QString::fromStdString(found.error().sentence));
+        bus_.announce(Change::kSoundness);
+      });
+}
+
+void Checks::suggest_seats() {
+  seats_.clear();
+  previewed_seat_ = -1;
+  seated_.reset();
+  const PartPtr now = part();
+  if (now && holes_) seats_ = likely_seats(*now, *holes_);
+  if (now && seats_.empty())
+    bus_.tell(holes_ ? tr("This part has no flat side it could stand on.")
+                     : tr("Holes are still being looked for: try again in a moment."));
+  bus_.announce(Change::kSeats);
+}
+
+void Checks::preview_seat(int seat) {
+  if (seat == previewed_seat_) return;
+  previewed_seat_ = seat;
+  const bool known = seat >= 0 && seat < static_cast<int>(seats_.size());
+  seated_.reset();
+  if (known && part()) {
+    const Job placed = with_seat(job(), evaluation(), seats_[seat]);
+    seated_ = evaluate(placed, &evaluation()).placement * evaluation().placement.Inverted();
+  }
+  show_faces(known ? std::vector<int>{seats_[seat].down_face} : std::vector<int>());
+  bus_.announce(Change::kDraft);
+}
+
+void Checks::take_seat(int seat) {
+  if (seat < 0 || seat >= static_cast<int>(seats_.size())) return;
+  Job placed = with_seat(job(), evaluation(), seats_[seat]);
+  show_faces({});
+  seats_.clear();
+  previewed_seat_ = -1;
+  seated_.reset();
+  document_.act(tr("Seat the part"), std::move(placed));
+  bus_.announce(Change::kSeats);
+}
+
+void Checks::drop_seats() {
+  seats_.clear();
+  preview_seat(-1);
+  bus_.announce(Change::kSeats | Change::kDraft);
+}
+
+void Checks::refresh_box() {
+  const PartPtr now = part();
+  const gp_Trsf into = document_.part_to_reading();
+  if (same_geometry(now, boxed_part_) && same_motion(into, boxed_in_)) return;
+  boxed_part_ = document_.is_importing() ? nullptr : now;
+  boxed_in_ = into;
+  box_.reset();
+  if (!boxed_part_) return boxing_.cancel();
+  boxing_.start<Box>(
+      tr("Measuring the box"), [now, into](const Progress&) { return exact_box(now->shape(), into); },
+      [this](const Box& box) {
+        box_ = box;
+        bus_.announce(Change::kShown);
+      });
+}
+
+void Checks::show_faces(std::vector<int> faces, std::vector<RegionPtr> regions) {
+  shown_faces_ = std::move(faces);
+  shown_regions_ = std::move(regions);
+  bus_.announce(Change::kShown);
+}
+
+void Checks::show_place(const std::optional<gp_Pnt>& in_part) {
+  shown_place_ = in_part;
+  bus_.announce(in_part ? Change::kShown | Change::kPlace : Changes(Change::kShown));
+}
+
+void Checks::show_passage(const std::optional<Narrow>& passage) {
+  shown_passage_ = passage;
+  bus_.announce(Change::kShown);
+}
+
+void Checks::show_pattern(int pattern) {
+  if (pattern == shown_pattern_) return;
+  shown_pattern_ = pattern;
+  bus_.announce(Change::kShown);
+}
+
+}  // namespace anvil::app
