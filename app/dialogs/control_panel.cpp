@@ -17,7 +17,7 @@
 #include "geom/primitives.h"
 #include "job/ready_recipes.h"
 #include "job/setup_edits.h"
-#include "setup/control_answers.h"
+#include "setup/control_words.h"
 
 namespace anvil::app {
 namespace {
@@ -265,22 +265,18 @@ void ControlPanel::go_to_plane() {
   const std::string name = plane < use->value->planes.size() ? use->value->planes[plane].name : "";
   const IndexedOffset* offset = use->offset_of(plane);
   if (!offset) return tell(tr("%1 is not reached on this machine.").arg(told(name)), true);
-  std::string words = "PLANE " + work_offset_text(offset->offset);
-  std::vector<RotaryPosition> sent;
-  for (size_t i = 0; i < offset->angles.size(); ++i) {
-    sent.push_back({use->machine->rotary[i].name, offset->angles[i]});
-    words += fmt::format(" {}{:.6f}", sent.back().axis, degrees(offset->angles[i]) + 0.0);
-  }
-  client_.ask(told(words), [this, name, sent, to = offset->offset](const Result<QString>& answer) {
-    const auto there = answer ? check_position(answer->toStdString(), to, sent) : Result<void>();
-    if (!there)
-      tell(told(there.error().sentence) + tr(": it does not stand where it was sent."), true);
-    else if (answer)
-      tell(tr("The control stands at %1: %2.").arg(told(name), answer->mid(3)));
-    else
-      tell(tr("The control did not turn: %1.").arg(told(answer.error().sentence)), true);
-    refresh();
-  });
+  const RotaryCommand command = plane_command(*use->machine, *offset);
+  client_.ask(told(command.words),
+              [this, name, sent = command.sent, to = offset->offset](const Result<QString>& answer) {
+                const auto there = answer ? check_position(answer->toStdString(), to, sent) : Result<void>();
+                if (!there)
+                  tell(told(there.error().sentence) + tr(": it does not stand where it was sent."), true);
+                else if (answer)
+                  tell(tr("The control stands at %1: %2.").arg(told(name), answer->mid(3)));
+                else
+                  tell(tr("The control did not turn: %1.").arg(told(answer.error().sentence)), true);
+                refresh();
+              });
   refresh();
 }
 
@@ -331,13 +327,8 @@ void ControlPanel::probe_picks() {
     moves_.insert(moves_.end(), moves->begin(), moves->end());
   }
   // All rotary axes at zero: that is where the part lies as it is measured.
-  std::string home = "ROTARY";
-  std::vector<RotaryPosition> sent;
-  for (const RotaryAxis& axis : use->machine->rotary) {
-    home += " " + axis.name + "0";
-    sent.push_back({axis.name, 0});
-  }
-  client_.ask(told(home), [this, sent](const Result<QString>& answer) {
+  const RotaryCommand home = home_command(*use->machine);
+  client_.ask(told(home.words), [this, sent = home.sent](const Result<QString>& answer) {
     const auto there =
         answer ? check_position(answer->toStdString(), std::nullopt, sent) : Result<void>(refuse(answer));
     if (there) return probe_next();
@@ -353,10 +344,7 @@ void ControlPanel::probe_next() {
   if (done >= moves_.size()) return show_probed();
   tell(tr("Touching %1 of %2 …").arg(done + 1).arg(moves_.size()));
   const ProbeMove move = moves_[done];
-  const std::string words =
-      fmt::format("PROBE {:.6f} {:.6f} {:.6f} {:.9f} {:.9f} {:.9f} {:.6f}", move.start.X(), move.start.Y(),
-                  move.start.Z(), move.along.X(), move.along.Y(), move.along.Z(), move.reach_mm);
-  client_.ask(told(words), [this, move](const Result<QString>& answer) {
+  client_.ask(told(probe_words(move)), [this, move](const Result<QString>& answer) {
     const auto at =
         answer ? touch_in_answer(answer->toStdString(), move) : Result<std::optional<gp_Pnt>>(refuse(answer));
     if (!at) {

@@ -34,69 +34,76 @@ gp_Dir Checks::tool_axis_in_part() const {
 
 void Checks::refresh_checks() {
   const PartPtr now = part();
-  if (!now || document_.is_importing()) {
-    holes_.reset();
-    corners_.reset();
-    checked_part_ = nullptr;
-    left_.reset();
-    shown_passage_.reset();
-    shown_pattern_ = -1;
-    checking_.cancel();
-    leaving_.cancel();
-    announce_checks();
-    return;
-  }
+  if (!now || document_.is_importing()) return forget_checks();
   const gp_Dir axis = tool_axis_in_part();
   const Inspection& by = job().inspection;
   const bool is_known = same_geometry(now, checked_part_);
   if (is_known) checked_part_ = now;
-  if (is_known && axis.IsEqual(checked_axis_, 1e-9) && by == checked_by_) {
-    announce_checks();
-    return;
-  }
+  if (is_known && axis.IsEqual(checked_axis_, 1e-9) && by == checked_by_) return announce_checks();
   const bool same_part = is_known && holes_;
   checked_part_ = now;
   checked_axis_ = axis;
   checked_by_ = by;
-  corners_.reset();
   left_.reset();
   judged_.reset();
   leaving_.cancel();
+  checking_.cancel();
   shown_passage_.reset();
+  const CornerOptions options{axis, by.margin, by.holder_mm / 2};
   if (!same_part) {
-    holes_.reset();
+    holes_ = known_holes(*document_.cache(), *now);
     shown_pattern_ = -1;
   }
+  corners_ = holes_ ? known_corners(*document_.cache(), *now, options) : nullptr;
+  if (corners_ && by.cutters.empty()) return take_judged({});
   announce_checks();
+  look_for_checks(options);
+}
+
+void Checks::forget_checks() {
+  holes_.reset();
+  corners_.reset();
+  checked_part_ = nullptr;
+  left_.reset();
+  shown_passage_.reset();
+  shown_pattern_ = -1;
+  checking_.cancel();
+  leaving_.cancel();
+  announce_checks();
+}
+
+void Checks::look_for_checks(const CornerOptions& options) {
   struct Found {
-    Result<HoleReport> holes;
-    Result<CornerReport> corners;
+    Result<HolesPtr> holes;
+    Result<CornersPtr> corners;
     std::vector<PocketCutters> judged;
   };
-  const auto known = holes_;
   checking_.start<std::shared_ptr<Found>>(
       tr("Checking corners and holes"),
-      [now, axis, known, by](const Progress& progress) {
-        const CornerOptions options{axis, by.margin, by.holder_mm / 2};
-        Result<HoleReport> holes = known ? Result<HoleReport>(*known) : find_holes(*now, progress);
-        Result<CornerReport> corners = find_corners(*now, options, progress, holes ? &*holes : nullptr);
+      [now = part(), options, cache = document_.cache(), by = job().inspection](const Progress& progress) {
+        auto holes = holes_once(*cache, *now, progress);
+        auto corners = corners_once(*cache, *now, options, holes ? holes->get() : nullptr, progress);
         auto found = std::make_shared<Found>(Found{std::move(holes), std::move(corners), {}});
-        if (found->corners) found->judged = judge_cutters(*now, *found->corners, by.cutters);
+        if (found->corners) found->judged = judge_cutters(*now, **found->corners, by.cutters);
         return found;
       },
       [this](const std::shared_ptr<Found>& found) {
         if (found->holes)
-          holes_ = std::make_shared<const HoleReport>(std::move(*found->holes));
+          holes_ = *found->holes;
         else
           bus_.tell(QString::fromStdString(found->holes.error().sentence));
         if (found->corners)
-          corners_ = std::make_shared<const CornerReport>(std::move(*found->corners));
+          corners_ = *found->corners;
         else
           bus_.tell(QString::fromStdString(found->corners.error().sentence));
-        judged_ = std::make_shared<const std::vector<PocketCutters>>(std::move(found->judged));
-        announce_checks();
-        refresh_left(LeftDetail::kFull);
+        take_judged(std::move(found->judged));
       });
+}
+
+void Checks::take_judged(std::vector<PocketCutters> judged) {
+  judged_ = std::make_shared<const std::vector<PocketCutters>>(std::move(judged));
+  announce_checks();
+  refresh_left(LeftDetail::kFull);
 }
 
 void Checks::think_of_cutter(std::optional<double> diameter_mm, bool dragging) {

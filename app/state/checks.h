@@ -13,6 +13,7 @@
 #include "inspect/left_by_cutter.h"
 #include "inspect/seats.h"
 #include "job/hole_names.h"
+#include "job/known_checks.h"
 #include "job/plane_checks.h"
 #include "part/measure.h"
 #include "part/soundness.h"
@@ -115,6 +116,8 @@ class Checks : public QObject {
   void announce_checks();
   void forget_checks();
   void refresh_checks();
+  void look_for_checks(const CornerOptions& options);
+  void take_judged(std::vector<PocketCutters> judged);
   void refresh_left(LeftDetail detail);
   void refresh_names();
   void refresh_survey();

@@ -28,8 +28,8 @@ void Checks::refresh_soundness() {
   using Findings = Result<std::vector<Finding>>;
   sounding_.start<Findings>(
       tr("Checking soundness"),
-      [now, tolerance = soundness_tolerance_mm_](const Progress& progress) {
-        return check_soundness_of_all(*now, tolerance, progress);
+      [now, tolerance = soundness_tolerance_mm_, cache = document_.cache()](const Progress& progress) {
+        return soundness_once(*cache, *now, tolerance, progress);
       },
       [this](Findings found) {
         if (found)

@@ -101,7 +101,7 @@ void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {
   placement_ = placement;
   if (!same_geometry(coarse_of_, part)) make_coarse();
   for (auto& layer : painted_) clear(layer);
-  display_bodies();
+  update_bodies();
 }
 
 void Scene::set_style(DisplayStyle style) {
@@ -254,8 +254,54 @@ void Scene::add_outlines(const Body& body) {
   }
 }
 
+namespace {
+
+bool looks_alike(const Body& a, const Body& b) {
+  return a.shape.IsEqual(b.shape) && a.kind == b.kind && a.colour == b.colour &&
+         a.face_colours == b.face_colours;
+}
+
+}  // namespace
+
+// Of a part that differs in some bodies only those are drawn anew.
+void Scene::update_bodies() {
+  if (!part_ || !visible_ || sketched_ || style_ == DisplayStyle::kHiddenDimmed) return display_bodies();
+  staying_.insert(staying_.end(), drawn_.begin(), drawn_.end());
+  drawn_.clear();
+  bodies_.clear();
+  const auto gone = std::stable_partition(staying_.begin(), staying_.end(), [this](const Drawn& drawn) {
+    return same_motion(drawn.placement, placement_) &&
+           std::any_of(part_->bodies().begin(), part_->bodies().end(), [&](const Body& body) {
+             return looks_alike(drawn.body, body) && look_of_(body) == drawn.look && drawn.look.shown;
+           });
+  });
+  for (auto drawn = gone; drawn != staying_.end(); ++drawn) view_.context()->Remove(drawn->object, false);
+  staying_.erase(gone, staying_.end());
+  clear(sketch_);
+  displayed_ = 0;
+  displaying_.stop();
+  display_some();
+}
+
+Handle(AIS_Shape) Scene::drawn_before(const Body& body, const BodyLook& look) {
+  const auto drawn = std::find_if(staying_.begin(), staying_.end(), [&](const Drawn& each) {
+    return looks_alike(each.body, body) && each.look == look;
+  });
+  if (drawn == staying_.end()) return {};
+  const Handle(AIS_Shape) object = drawn->object;
+  staying_.erase(drawn);
+  return object;
+}
+
+void Scene::drop_staying() {
+  for (const Drawn& drawn : staying_) view_.context()->Remove(drawn.object, false);
+  staying_.clear();
+}
+
 void Scene::display_bodies() {
   clear(bodies_);
+  drop_staying();
+  drawn_.clear();
   clear(outlines_);
   clear(sketch_);
   sketched_ = false;
@@ -274,7 +320,13 @@ void Scene::display_some() {
     const Body& body = part_->bodies()[displayed_];
     const BodyLook look = look_of_(body);
     if (!look.shown) continue;
+    if (const Handle(AIS_Shape) there = drawn_before(body, look); !there.IsNull()) {
+      drawn_.push_back({body, look, placement_, there});
+      bodies_.push_back(there);
+      continue;
+    }
     const Handle(AIS_Shape) object = body_object(body, look);
+    drawn_.push_back({body, look, placement_, object});
     const bool wire = style_ == DisplayStyle::kWireframe && body.kind != BodyKind::kMesh;
     // With -1 instead of 0 the selection manager never hears of the object and nothing on it can be picked.
     view_.context()->Display(object, wire ? AIS_WireFrame : AIS_Shaded, 0, false);
@@ -282,7 +334,10 @@ void Scene::display_some() {
     if (style_ == DisplayStyle::kHiddenDimmed && body.kind != BodyKind::kMesh) add_outlines(body);
     activate_on(object);
   }
-  if (displayed_ < part_->bodies().size()) displaying_.start(0);
+  if (displayed_ < part_->bodies().size())
+    displaying_.start(0);
+  else
+    drop_staying();
   view_.redraw();
 }
 

@@ -54,7 +54,7 @@ class Scene {
   void set_hover_over(const Body& body);
   // Asked for every body whenever bodies are displayed; refresh_bodies() asks again.
   void set_looks(std::function<BodyLook(const Body&)> look_of) { look_of_ = std::move(look_of); }
-  void refresh_bodies() { display_bodies(); }
+  void refresh_bodies() { update_bodies(); }
 
   // Cuts away what lies on the side the plane's normal points to (placed coordinates), with the cut faces
   // closed.
@@ -70,7 +70,8 @@ class Scene {
   void apply_theme();
 
  private:
-  void display_bodies();
+  void display_bodies();  // all of them anew
+  void update_bodies();   // those that are drawn as they are to be stay
   void sketch(bool now);
   void make_coarse();
   [[nodiscard]] Quantity_Color colour_of(const Body& body, const BodyLook& look) const;
@@ -79,6 +80,8 @@ class Scene {
   void activate_on(const Handle(AIS_InteractiveObject) & body);
   Handle(AIS_Shape) body_object(const Body& body, const BodyLook& look) const;
   void add_outlines(const Body& body);
+  void drop_staying();
+  [[nodiscard]] Handle(AIS_Shape) drawn_before(const Body& body, const BodyLook& look);
   void activate_selection();
   void clear(std::vector<Handle(AIS_InteractiveObject)>& objects);
   Handle(AIS_Shape) wire_object(const TopoDS_Shape& shape, bool dimmed) const;
@@ -101,6 +104,13 @@ class Scene {
   bool plain_ = false;
   bool visible_ = true, faces_ = true, edges_ = true, vertices_ = true;
   std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_, sketch_;
+  struct Drawn {  // a body on the screen, and how it looks
+    Body body;
+    BodyLook look;
+    gp_Trsf placement;
+    Handle(AIS_Shape) object;
+  };
+  std::vector<Drawn> drawn_, staying_;
   std::vector<Handle(AIS_InteractiveObject)> painted_[3];
 };
 

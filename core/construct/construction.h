@@ -1,7 +1,7 @@
 // A construction: what picks it needs, what it makes, how many solutions it has, and why it can refuse.
 //
 // To add one: write a file with a function that returns the Construction, and name that function in
-// registry.cpp. Offers, tray, ledger, job file and command finder work from this description alone.
+// constructions.def. Offers, tray, ledger, job file and command finder work from this description alone.
 #pragma once
 
 #include <TopoDS_Edge.hxx>

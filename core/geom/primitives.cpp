@@ -1,5 +1,7 @@
 #include "geom/primitives.h"
 
+#include <Adaptor3d_Curve.hxx>
+
 #include <fmt/format.h>
 
 #include <cmath>
@@ -112,6 +114,10 @@ std::string direction_text(const gp_Dir& d) {
     if (d.IsEqual(named, kExact.angular_rad)) return text;
   const auto clean = [](double v) { return std::abs(v) < 5e-5 ? 0.0 : v; };
   return fmt::format("{:.4f}, {:.4f}, {:.4f}", clean(d.X()), clean(d.Y()), clean(d.Z()));
+}
+
+gp_Pnt middle_of(const Adaptor3d_Curve& curve) {
+  return curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
 }
 
 }  // namespace anvil

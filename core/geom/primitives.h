@@ -14,6 +14,8 @@
 #include "base/refusal.h"
 #include "base/tolerance.h"
 
+class Adaptor3d_Curve;
+
 namespace anvil {
 
 // The identity frame: zero at the origin, axes along X, Y, Z.
@@ -59,5 +61,8 @@ gp_Ax2 make_frame(const gp_Pnt& zero, const gp_Dir& z, const gp_Dir& x_wish);
 
 // "+X", "-Z", or "0.5000, 0.8660, 0.0000".
 std::string direction_text(const gp_Dir& direction);
+
+// Of a curve, by its parameter: half-way between its ends.
+gp_Pnt middle_of(const Adaptor3d_Curve& curve);
 
 }  // namespace anvil

@@ -45,7 +45,7 @@ gp_Pnt beside_face(const TopoDS_Face& face, const gp_Dir& axis, double off) {
 
 gp_Pnt beside_edge(const TopologyIndex& topology, const EdgeInfo& edge, const gp_Dir& axis, double off) {
   const BRepAdaptor_Curve curve(edge.edge);
-  const gp_Pnt middle = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+  const gp_Pnt middle = middle_of(curve);
   gp_Vec away;
   for (int face : {edge.face_a, edge.face_b}) away += outward_at(topology.faces[face].surface, middle);
   return middle.Translated(away.Magnitude() < 1e-9 ? gp_Vec(axis) * off : away.Normalized() * off);

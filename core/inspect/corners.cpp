@@ -252,7 +252,7 @@ class CornerFinder {
     const auto [bottom, top] = patch_levels(topology_, topology_.patches[patch], axis_);
     if (bottom < corner.bottom_mm) {
       const BRepAdaptor_Curve curve(topology_.edges[topology_.patches[patch].border.front()].edge);
-      corner.position = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+      corner.position = middle_of(curve);
     }
     corner.bottom_mm = std::min(corner.bottom_mm, bottom);
     corner.top_mm = std::max(corner.top_mm, top);
@@ -276,7 +276,7 @@ class CornerFinder {
         corner.angle_rad = kPi / 2;
         corner.bottom_mm = corner.top_mm = level_range(edge.edge, axis_).first;
         const BRepAdaptor_Curve curve(edge.edge);
-        corner.position = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+        corner.position = middle_of(curve);
       }
       corner.depth_mm = std::max(
           corner.depth_mm, patch_levels(topology_, topology_.patches[wall], axis_).second - corner.bottom_mm);

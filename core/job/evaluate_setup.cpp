@@ -15,12 +15,6 @@
 namespace anvil {
 namespace {
 
-ParameterTexts texts_of(const Setup& setup) {
-  ParameterTexts texts = setup.place;
-  for (const auto& [id, text] : setup.stock.texts) texts["stock " + id] = text;
-  return texts;
-}
-
 Result<gp_Ax2> frame_of(const Job& job, const Evaluation& so_far, const Reference& reference) {
   auto given = give(job, so_far, reference);
   if (!given) return refuse(given);
@@ -37,12 +31,13 @@ void add_frame(KeyMaker& maker, const Result<gp_Ax2>& frame) {
 }
 
 // Over everything a setup's value is made from, but for its name.
-ContentKey key_of(const Job& job, const Evaluation& so_far, const Setup& setup, const Names& names,
+ContentKey key_of(const Job& job, const Evaluation& so_far, const Entry& entry, const Names& names,
                   const std::string& twice) {
+  const Setup& setup = *entry.setup();
   KeyMaker maker;
   maker.add("setup");
   maker.add(names);
-  maker.add(texts_of(setup));
+  maker.add(texts_of(entry));
   maker.add(setup.offset);
   maker.add(twice);
   maker.add(setup.machine);
@@ -176,10 +171,10 @@ Evaluated called(const std::string& name, Evaluated evaluated) {
 Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& entry, const Evaluated* last,
                          bool only_known) {
   const Setup& setup = *entry.setup();
-  const Names names = names_for(job, so_far, texts_of(setup), entry.id);
+  const Names names = names_for(job, so_far, texts_of(entry), entry.id);
   const std::string twice = twice_used(job, entry);
   Evaluated evaluated;
-  evaluated.key = key_of(job, so_far, setup, names, twice);
+  evaluated.key = key_of(job, so_far, entry, names, twice);
   const auto frame = frame_of(job, so_far, setup.frame);
   const auto known = frame ? so_far.cache->find<Evaluated>(evaluated.key) : nullptr;
   if (known) return called(entry.name, *known);

@@ -13,6 +13,7 @@
 
 #include "base/tolerance.h"
 #include "base/units.h"
+#include "geom/primitives.h"
 
 namespace anvil {
 namespace {
@@ -92,7 +93,7 @@ void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info) {
     case GeomAbs_Line:
       info.kind = CurveKind::kLine;
       info.straight_along = curve.Line().Direction();
-      info.snap = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+      info.snap = middle_of(curve);
       return;
     case GeomAbs_Circle:
       info.kind = CurveKind::kCircle;

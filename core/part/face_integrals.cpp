@@ -12,6 +12,8 @@
 #include <cmath>
 #include <vector>
 
+#include "geom/primitives.h"
+
 namespace anvil {
 namespace {
 
@@ -135,8 +137,7 @@ class InPlane {
       if (!bounds(edge) || BRep_Tool::Degenerated(edge)) continue;
       const BRepAdaptor_Curve curve(edge);
       const double size = curve.Value(curve.FirstParameter()).Distance(curve.Value(curve.LastParameter())) +
-                          curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()))
-                              .Distance(curve.Value(curve.FirstParameter()));
+                          middle_of(curve).Distance(curve.Value(curve.FirstParameter()));
       const auto at = [&](double t) { return along(curve, t); };
       sums += careful_integral(pieces_of_curve(curve, curve.FirstParameter(), curve.LastParameter()),
                                closeness(size * size, 0), at) *

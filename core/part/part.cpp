@@ -1,7 +1,5 @@
 #include "part/part.h"
 
-#include <BRep_Builder.hxx>
-
 namespace anvil {
 namespace {
 
@@ -21,11 +19,7 @@ std::vector<TopoDS_Shape> shapes_of(const std::vector<Body>& bodies) {
 }  // namespace
 
 TopoDS_Compound compound_of(const std::vector<Body>& bodies) {
-  BRep_Builder builder;
-  TopoDS_Compound compound;
-  builder.MakeCompound(compound);
-  for (const Body& body : bodies) builder.Add(compound, body.shape);
-  return compound;
+  return compound_of(shapes_of(bodies));
 }
 
 const char* body_kind_name(BodyKind kind) {

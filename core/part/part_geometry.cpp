@@ -8,14 +8,6 @@
 namespace anvil {
 namespace {
 
-TopoDS_Compound compound_of(const std::vector<TopoDS_Shape>& shapes) {
-  BRep_Builder builder;
-  TopoDS_Compound compound;
-  builder.MakeCompound(compound);
-  for (const TopoDS_Shape& shape : shapes) builder.Add(compound, shape);
-  return compound;
-}
-
 bool same_shapes(const std::vector<TopoDS_Shape>& a, const std::vector<TopoDS_Shape>& b) {
   return std::equal(a.begin(), a.end(), b.begin(), b.end(),
                     [](const TopoDS_Shape& x, const TopoDS_Shape& y) { return x.IsEqual(y); });
@@ -30,6 +22,14 @@ BodyIndex donated(const TopoDS_Shape& shape, const std::vector<GeometryPtr>& don
 }
 
 }  // namespace
+
+TopoDS_Compound compound_of(const std::vector<TopoDS_Shape>& shapes) {
+  BRep_Builder builder;
+  TopoDS_Compound compound;
+  builder.MakeCompound(compound);
+  for (const TopoDS_Shape& shape : shapes) builder.Add(compound, shape);
+  return compound;
+}
 
 PartGeometry::PartGeometry(std::vector<TopoDS_Shape> shapes, TopologyIndex topology)
     : shapes_(std::move(shapes)), compound_(compound_of(shapes_)), topology_(std::move(topology)) {}

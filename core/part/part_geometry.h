@@ -14,6 +14,8 @@
 
 namespace anvil {
 
+TopoDS_Compound compound_of(const std::vector<TopoDS_Shape>& shapes);
+
 class PartGeometry {
  public:
   PartGeometry(std::vector<TopoDS_Shape> shapes, TopologyIndex topology);

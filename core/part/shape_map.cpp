@@ -32,6 +32,11 @@ Went went_to(const TopoDS_Shape& shape, const TopTools_IndexedMapOfShape& after,
 
 }  // namespace
 
+const char* topology_name(TopologyKind kind) {
+  static const char* const kNames[] = {"face", "edge", "vertex"};
+  return kNames[static_cast<size_t>(kind)];
+}
+
 BodyMap body_map(const TopoDS_Shape& before, const TopoDS_Shape& after, const BRepTools_History& history) {
   BodyMap map;
   for (size_t kind = 0; kind < map.size(); ++kind) {

@@ -15,6 +15,8 @@ enum class TopologyKind { kFace, kEdge, kVertex };
 inline constexpr TopologyKind kTopologyKinds[] = {TopologyKind::kFace, TopologyKind::kEdge,
                                                   TopologyKind::kVertex};
 
+const char* topology_name(TopologyKind kind);  // "face", …
+
 // The numbers an element has afterwards: several when it was split, none when it is gone. Nothing: the
 // operation does not tell.
 using Went = std::optional<std::vector<int>>;

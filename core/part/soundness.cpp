@@ -8,6 +8,7 @@
 #include <GCPnts_AbscissaPoint.hxx>
 #include <Geom2d_Curve.hxx>
 
+#include "geom/primitives.h"
 #include "part/crossing_faces.h"
 #include "part/measure.h"
 #include "part/mend.h"
@@ -23,7 +24,7 @@ constexpr double kSliverAspect = 10;  // a small but compact face is no sliver
 
 gp_Pnt middle_of(const TopoDS_Edge& edge) {
   const BRepAdaptor_Curve curve(edge);
-  return curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+  return anvil::middle_of(BRepAdaptor_Curve(edge));
 }
 
 double length_of(const TopoDS_Edge& edge) {
@@ -249,43 +250,6 @@ class Checker {
   std::vector<Finding> findings_;
 };
 
-// Bodies that lie in the same place with the same faces.
-void find_duplicates(const Part& part, double tolerance_mm, std::vector<Finding>& findings) {
-  struct Summary {
-    size_t faces;
-    Box box;
-    double volume;
-  };
-  std::vector<Summary> all;
-  for (const Body& body : part.bodies()) {
-    const std::vector<Triangle> triangles = triangles_of(body.shape);
-    Box box;
-    for (const Triangle& t : triangles)
-      for (const gp_Pnt& p : {t.a, t.b, t.c}) box.add(p);
-    all.push_back({triangles.size(), box, mesh_volume_mm3(body.shape)});
-  }
-  for (size_t b = 1; b < all.size(); ++b) {
-    for (size_t a = 0; a < b; ++a) {
-      const bool same = all[a].faces == all[b].faces &&
-                        all[a].box.min.Distance(all[b].box.min) <= tolerance_mm &&
-                        all[a].box.max.Distance(all[b].box.max) <= tolerance_mm &&
-                        std::abs(all[a].volume - all[b].volume) <=
-                            tolerance_mm * (1 + std::cbrt(all[a].volume * all[a].volume));
-      if (!same) continue;
-      findings.push_back({FindingKind::kDuplicateBody,
-                          static_cast<int>(b),
-                          all[b].box.centre(),
-                          fmt::format("{} lies exactly where {} lies: leave one of them out",
-                                      part.bodies()[b].name, part.bodies()[a].name),
-                          {},
-                          false,
-                          -1,
-                          -1});
-      break;
-    }
-  }
-}
-
 }  // namespace
 
 const char* finding_name(FindingKind kind) {
@@ -329,6 +293,44 @@ std::vector<Finding> check_soundness(const Part& part, int body, double toleranc
   return Checker(part, body, tolerance_mm).run();
 }
 
+std::vector<Finding> find_duplicates(const Part& part, double tolerance_mm) {
+  std::vector<Finding> findings;
+  struct Summary {
+    size_t faces;
+    Box box;
+    double volume;
+  };
+  std::vector<Summary> all;
+  for (const Body& body : part.bodies()) {
+    const std::vector<Triangle> triangles = triangles_of(body.shape);
+    Box box;
+    for (const Triangle& t : triangles)
+      for (const gp_Pnt& p : {t.a, t.b, t.c}) box.add(p);
+    all.push_back({triangles.size(), box, mesh_volume_mm3(body.shape)});
+  }
+  for (size_t b = 1; b < all.size(); ++b) {
+    for (size_t a = 0; a < b; ++a) {
+      const bool same = all[a].faces == all[b].faces &&
+                        all[a].box.min.Distance(all[b].box.min) <= tolerance_mm &&
+                        all[a].box.max.Distance(all[b].box.max) <= tolerance_mm &&
+                        std::abs(all[a].volume - all[b].volume) <=
+                            tolerance_mm * (1 + std::cbrt(all[a].volume * all[a].volume));
+      if (!same) continue;
+      findings.push_back({FindingKind::kDuplicateBody,
+                          static_cast<int>(b),
+                          all[b].box.centre(),
+                          fmt::format("{} lies exactly where {} lies: leave one of them out",
+                                      part.bodies()[b].name, part.bodies()[a].name),
+                          {},
+                          false,
+                          -1,
+                          -1});
+      break;
+    }
+  }
+  return findings;
+}
+
 Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tolerance_mm,
                                                     const Progress& progress) {
   std::vector<Finding> findings;
@@ -339,7 +341,8 @@ Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tol
     const std::vector<Finding> own = check_soundness(part, static_cast<int>(i), tolerance_mm);
     findings.insert(findings.end(), own.begin(), own.end());
   }
-  find_duplicates(part, tolerance_mm, findings);
+  const std::vector<Finding> twice = find_duplicates(part, tolerance_mm);
+  findings.insert(findings.end(), twice.begin(), twice.end());
   return findings;
 }
 

@@ -51,6 +51,9 @@ inline constexpr double kSoundTolerance_mm = 0.02;
 // checker costs about as much as reading the file: run it in the background.
 std::vector<Finding> check_soundness(const Part& part, int body, double tolerance_mm = kSoundTolerance_mm);
 
+// Bodies that lie where another one of them lies.
+std::vector<Finding> find_duplicates(const Part& part, double tolerance_mm = kSoundTolerance_mm);
+
 // All bodies, and duplicates among them. Refuses when cancelled (asked between bodies and kinds of check).
 Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tolerance_mm,
                                                     const Progress& progress);

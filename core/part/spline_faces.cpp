@@ -44,7 +44,7 @@ Recognised closing_at_seam(Recognised found, const TopoDS_Face& face) {
     const TopoDS_Edge& edge = TopoDS::Edge(edges.Current());
     if (!BRep_Tool::IsClosed(edge, face)) continue;
     const BRepAdaptor_Curve curve(edge);
-    const gp_Pnt p = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+    const gp_Pnt p = middle_of(curve);
     const gp_Vec out(foot_on(found.surface.axis(), p), p);
     if (out.Magnitude() < 1e-9) continue;
     const gp_Ax3& at = found.surface.position;

@@ -17,11 +17,6 @@ constexpr double kSameDirection_rad = 1e-3;
 constexpr double kFarthest = 0.1;  // of the diagonal of the body
 constexpr double kClearer = 2;     // the next candidate lies so many times farther
 
-const char* kind_word(TopologyKind kind) {
-  if (kind == TopologyKind::kFace) return "face";
-  return kind == TopologyKind::kEdge ? "edge" : "vertex";
-}
-
 struct Candidate {
   int index;
   TopologyReference described;
@@ -121,7 +116,7 @@ Result<Located> by_intent(const Part& part, const TopologyReference& wanted,
   }
   if (nearest.index < 0 || nearest.moved_mm > kFarthest * diagonal_of(part, wanted))
     return refuse(RefusalCode::kUnknownName, fmt::format("the {} that was picked ({}) is not on this part",
-                                                         kind_word(wanted.kind), wanted.shape));
+                                                         topology_name(wanted.kind), wanted.shape));
   if (next < kClearer * nearest.moved_mm) return refuse(several(wanted));
   return nearest;
 }
@@ -130,7 +125,7 @@ Result<Located> by_intent(const Part& part, const TopologyReference& wanted,
 
 Refusal several(const TopologyReference& reference) {
   return {RefusalCode::kAmbiguous, fmt::format("several {}s fit the {} that was picked: pick again",
-                                               kind_word(reference.kind), reference.shape)};
+                                               topology_name(reference.kind), reference.shape)};
 }
 
 Result<Located> locate_changed(const Part& part, const TopologyReference& reference) {

@@ -17,11 +17,6 @@ TopoDS_Shape shape_of(const TopologyIndex& topology, TopologyKind kind, int inde
   return topology.vertices[index].vertex;
 }
 
-const char* word_of(TopologyKind kind) {
-  if (kind == TopologyKind::kFace) return "face";
-  return kind == TopologyKind::kEdge ? "edge" : "vertex";
-}
-
 // One step on: by its map, else by what the element looks like.
 std::set<int> step(const PartState& from, const PartState& to, const TopologyReference& pick,
                    const std::set<int>& indices) {
@@ -69,7 +64,7 @@ Result<Located> one_of(const Part& part, const TopologyReference& pick, Located 
   if (!alike && !clicked)
     return refuse(RefusalCode::kAmbiguous,
                   fmt::format("the {} that was picked is {} pieces now: pick the one that is meant",
-                              word_of(pick.kind), pieces.size()));
+                              topology_name(pick.kind), pieces.size()));
   found.index = nearest_to(part.topology(), pick.kind, pieces, clicked.value_or(pick.where));
   found.candidates.assign(pieces.begin(), pieces.end());
   if (!alike && found.how != Located::How::kByIntent) found.how = Located::How::kOfPieces;
@@ -98,7 +93,7 @@ Result<Located> follow(const std::vector<PartState>& states, const TopologyRefer
     pieces = step(*(state - 1), *state, pick, pieces);
     if (!pieces.empty()) continue;
     Refusal gone{RefusalCode::kUnknownName,
-                 fmt::format("the {} that was picked is gone", word_of(pick.kind))};
+                 fmt::format("the {} that was picked is gone", topology_name(pick.kind))};
     gone.facts["gone_with"] = state->made_by;
     return refuse(std::move(gone));
   }

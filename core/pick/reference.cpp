@@ -37,7 +37,7 @@ void describe_edge(const TopologyIndex& topology, int index, TopologyReference& 
   const EdgeInfo& edge = topology.edges[index];
   const BRepAdaptor_Curve curve(edge.edge);
   r.shape = kNames[static_cast<int>(edge.kind)];
-  r.where = curve.Value(0.5 * (curve.FirstParameter() + curve.LastParameter()));
+  r.where = middle_of(curve);
   r.size_mm = GCPnts_AbscissaPoint::Length(curve);
   if (edge.kind == CurveKind::kLine) r.direction = curve.Line().Direction();
   if (edge.kind == CurveKind::kCircle) r.direction = curve.Circle().Axis().Direction();

@@ -6,7 +6,8 @@ namespace {
 using nlohmann::json;
 
 const char* const kRegionName = "region";
-const char* const kTopologyNames[] = {"face", "edge", "vertex"};
+const char* const kTopologyNames[] = {topology_name(TopologyKind::kFace), topology_name(TopologyKind::kEdge),
+                                      topology_name(TopologyKind::kVertex)};
 const char* const kSnapNames[] = {"whole",      "middle",     "centre",     "start",     "end",
                                   "quadrant-1", "quadrant-2", "quadrant-3", "quadrant-4"};
 
@@ -60,7 +61,7 @@ json to_json(const Reference& reference) {
   } else {
     const auto& t = std::get<TopologyReference>(reference.target);
     j = {{"part", t.part_entry},
-         {"kind", kTopologyNames[static_cast<int>(t.kind)]},
+         {"kind", topology_name(t.kind)},
          {"point", kSnapNames[static_cast<int>(t.snap)]},
          {"body", t.body},
          {"index", t.index_hint},
