@@ -9,14 +9,10 @@
 namespace anvil::app {
 namespace {
 
-// The largest cutter of the list that goes wherever the plane's corners and passages let one.
+// Of the list, by what the plane's corners and passages let go everywhere.
 QString from_the_list(const PlaneCheck& plane, const Inspection& by, const Display& d) {
   if (by.cutters.empty() || !plane.largest_cutter_mm) return {};
-  const Cutter* best = nullptr;
-  for (const Cutter& cutter : by.cutters)
-    if (cutter.diameter_mm <= *plane.largest_cutter_mm + 1e-6 &&
-        (!best || cutter.diameter_mm > best->diameter_mm))
-      best = &cutter;
+  const Cutter* best = largest_within(by.cutters, *plane.largest_cutter_mm);
   return best ? QString::fromStdString(cutter_text(*best, d)) : QObject::tr("none");
 }
 

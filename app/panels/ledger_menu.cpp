@@ -173,8 +173,11 @@ void Ledger::mark(const std::vector<int>& entries, int picks_of) {
     for (const Reference& input : inputs_of(*entry)) {
       const auto* topology = std::get_if<TopologyReference>(&input.target);
       if (topology && topology->kind == TopologyKind::kFace)
-        if (const auto face = located_pick(session_.document().evaluation(), input))
+        if (const auto face = located_pick(session_.document().evaluation(), input)) {
           faces.push_back(face->index);
+          // Of several pieces all are shown: one of them was taken.
+          faces.insert(faces.end(), face->candidates.begin(), face->candidates.end());
+        }
       if (const auto* region = std::get_if<RegionReference>(&input.target))
         if (const auto grown = region_of(*session_.document().part(), *region)) regions.push_back(*grown);
     }

@@ -14,12 +14,20 @@ bool begins_as(const Reference& a, const Reference& b) {
 
 }  // namespace
 
-// A region is picked again by a click anywhere on it.
+// A region is picked again by a click anywhere on it; a piece of the part by what it is now, whichever state
+// of the part it was picked on.
 int PickTray::pick_of(const Reference& reference) const {
   const auto* region = std::get_if<RegionReference>(&reference.target);
+  const auto* topology = std::get_if<TopologyReference>(&reference.target);
+  const auto now =
+      topology && !picks_.empty() ? located_pick(evaluation(), reference) : Result<Located>(Located());
   for (size_t i = 0; i < picks_.size(); ++i) {
     const Pick& pick = picks_[i];
     if (pick.reference.same_target(reference)) return static_cast<int>(i);
+    const auto* other = std::get_if<TopologyReference>(&pick.reference.target);
+    if (topology && other && now && now->index == pick.index && topology->kind == other->kind &&
+        topology->snap == other->snap)
+      return static_cast<int>(i);
     if (region && reference.clicked && pick.given.region && body_of(pick.reference) == region->body &&
         covers(*pick.given.region, reference.clicked->Transformed(evaluation().placement)))
       return static_cast<int>(i);

@@ -236,6 +236,7 @@ bool OccView::pans(Qt::KeyboardModifiers keys) const {
 
 void OccView::mousePressEvent(QMouseEvent* event) {
   pressed_at_ = last_at_ = event->position();
+  pressed_on_screen_ = event->globalPosition();
   pressed_ = event->button();
   dragging_ = false;
   const QPoint p = device(pressed_at_);
@@ -248,7 +249,8 @@ void OccView::mouseMoveEvent(QMouseEvent* event) {
     Q_EMIT hovered(at);
     return;
   }
-  dragging_ = dragging_ || (at - pressed_at_).manhattanLength() > kDragPixels;
+  // By where it is on the screen: a bar that appears moves the view under a pointer that stands still.
+  dragging_ = dragging_ || (event->globalPosition() - pressed_on_screen_).manhattanLength() > kDragPixels;
   if (!dragging_) return;
   if (turns(event->modifiers()) || pans(event->modifiers())) {
     set_turning(true);
@@ -274,9 +276,9 @@ void OccView::mouseReleaseEvent(QMouseEvent* event) {
     Q_EMIT rectangle_moved({}, false);
     Q_EMIT rectangle(QRectF(pressed_at_, at).normalized(), at.x() < pressed_at_.x());
   } else if (button == Qt::LeftButton) {
-    Q_EMIT clicked(at);
+    Q_EMIT clicked(pressed_at_);
   } else if (button == Qt::RightButton && !dragging_) {
-    Q_EMIT menu_wanted(at);
+    Q_EMIT menu_wanted(pressed_at_);
   }
 }
 

@@ -87,7 +87,7 @@ class OccView : public QOpenGLWidget {
   Handle(V3d_Viewer) viewer_;
   Handle(V3d_View) view_;
   Handle(AIS_InteractiveContext) context_;
-  QPointF pressed_at_, last_at_;
+  QPointF pressed_at_, last_at_, pressed_on_screen_;
   Qt::MouseButton pressed_ = Qt::NoButton;
   bool dragging_ = false, turning_ = false;
   QElapsedTimer frame_;

@@ -153,6 +153,14 @@ std::string cutters_csv(const std::vector<Cutter>& cutters, Unit unit) {
   return csv;
 }
 
+const Cutter* largest_within(const std::vector<Cutter>& cutters, double diameter_mm) {
+  const Cutter* best = nullptr;
+  for (const Cutter& cutter : cutters)
+    if (cutter.diameter_mm <= diameter_mm + 1e-6 && (!best || cutter.diameter_mm > best->diameter_mm))
+      best = &cutter;
+  return best;
+}
+
 std::string cutter_text(const Cutter& cutter, const Display& display) {
   const double mm = mm_per(display.unit);
   std::string text = cutter.number;

@@ -29,6 +29,8 @@ Result<std::vector<Cutter>> read_cutters(const std::string& text, Unit otherwise
 std::string cutters_csv(const std::vector<Cutter>& cutters, Unit unit);
 // "T5 end mill Ø6 r0.5"
 std::string cutter_text(const Cutter& cutter, const Display& display);
+// The largest one of at most that diameter; null for none.
+const Cutter* largest_within(const std::vector<Cutter>& cutters, double diameter_mm);
 
 // What a cutter fails in: its diameter in the corners or the passages, its flutes or its reach for the depth,
 // its holder on what stands around.

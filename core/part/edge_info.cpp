@@ -83,6 +83,10 @@ const char* convexity_name(Convexity convexity) {
   return "open";
 }
 
+gp_Pnt middle_of(const TopoDS_Edge& edge) {
+  return middle_of(BRepAdaptor_Curve(edge));
+}
+
 double length_of(const TopoDS_Edge& edge) {
   return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge));
 }

@@ -35,6 +35,7 @@ struct EdgeInfo {
 void describe_curve(const TopoDS_Edge& edge, EdgeInfo& info);
 
 double length_of(const TopoDS_Edge& edge);
+gp_Pnt middle_of(const TopoDS_Edge& edge);  // by its parameter
 
 // How the solid turns across `edge`, of which `a` and `b` are the two faces holding it; its sense is the one
 // it has in the outline of `a`, the orientation of `a` included. Measured from the outward normals in the

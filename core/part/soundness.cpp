@@ -5,7 +5,6 @@
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepCheck_ListOfStatus.hxx>
 #include <BRepCheck_Result.hxx>
-#include <GCPnts_AbscissaPoint.hxx>
 #include <Geom2d_Curve.hxx>
 
 #include "geom/primitives.h"
@@ -21,15 +20,6 @@ namespace {
 
 constexpr int kGapSamples = 11;
 constexpr double kSliverAspect = 10;  // a small but compact face is no sliver
-
-gp_Pnt middle_of(const TopoDS_Edge& edge) {
-  const BRepAdaptor_Curve curve(edge);
-  return anvil::middle_of(BRepAdaptor_Curve(edge));
-}
-
-double length_of(const TopoDS_Edge& edge) {
-  return GCPnts_AbscissaPoint::Length(BRepAdaptor_Curve(edge));
-}
 
 class Checker {
  public:
@@ -294,6 +284,7 @@ std::vector<Finding> check_soundness(const Part& part, int body, double toleranc
 }
 
 std::vector<Finding> find_duplicates(const Part& part, double tolerance_mm) {
+  mesh_once(part);  // no check of a body may have done it
   std::vector<Finding> findings;
   struct Summary {
     size_t faces;

@@ -7,6 +7,7 @@
 #include <TopExp_Explorer.hxx>
 #include <set>
 
+#include "app/notice_bar.h"
 #include "app/panels/drawer.h"
 #include "app/panels/ledger.h"
 #include "app/view/view_pane.h"
@@ -42,6 +43,18 @@ class Picking : public testing::Test {
 
   WindowDriver driver;
 };
+
+// Bars stand over the view: one that appears moves it under the pointer.
+TEST_F(Picking, AClickStaysOneWhenABarAppearsMeanwhile) {
+  const double before = driver.window().view_pane().view().mapToGlobal(QPoint(0, 0)).y();
+  driver.press_view(driver.on_screen({45, 12, 20}));
+  driver.window().notice().tell(QStringLiteral("Something to read."));
+  driver.settle();
+  ASSERT_GT(driver.window().view_pane().view().mapToGlobal(QPoint(0, 0)).y(), before + 10);
+  driver.release();
+  ASSERT_EQ(session().tray().picks().size(), 1u);
+  EXPECT_EQ(pick(0).kind, TopologyKind::kFace);
+}
 
 TEST_F(Picking, ClickTakesFaceEdgeVertexMiddleAndCentre) {
   driver.click_part({45, 12, 20});

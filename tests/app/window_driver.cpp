@@ -101,6 +101,15 @@ void WindowDriver::click_view(const QPointF& at, int button) {
   click_widget(&window_->view_pane().view(), at.toPoint(), button);
 }
 
+void WindowDriver::press_view(const QPointF& at) {
+  const QPoint global = window_->view_pane().view().mapToGlobal(at.toPoint());
+  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "mousedown", "1"});
+}
+
+void WindowDriver::release() {
+  xdotool({"mouseup", "1"});
+}
+
 void WindowDriver::drag_view(const QPointF& from, const QPointF& to, int button) {
   const auto global = [this](const QPointF& p) {
     return window_->view_pane().view().mapToGlobal(p.toPoint());

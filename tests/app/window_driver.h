@@ -29,6 +29,8 @@ class WindowDriver {
   void click_widget(QWidget* widget, const QPoint& at = QPoint(-1, -1), int button = 1, int times = 1);
   void click_view(const QPointF& at, int button = 1);
   void drag_view(const QPointF& from, const QPointF& to, int button = 1);
+  void press_view(const QPointF& at);  // and hold
+  void release();
   void wheel_view(const QPointF& at, int steps);  // positive: towards the part
 
   // Where a point of the part (placed coordinates) is in the view.

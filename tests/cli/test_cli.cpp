@@ -9,6 +9,7 @@
 #include "base/file.h"
 #include "demo/demo_job.h"
 #include "exchange/step_format.h"
+#include "job/edits.h"
 #include "job/hole_names.h"
 #include "job/setup_edits.h"
 #include "part/measure.h"
@@ -237,6 +238,21 @@ TEST_F(Cli, OrientWritesThePartTurned) {
   ask({"orient", files->path() / "housing.step", "--out", out, "--matrix",
        "0 0 1 10  1 0 0 20  0 1 0 30  0 0 0 1"});
   EXPECT_NEAR(ask({"info", out, "--json"})["bodies"][0]["box"]["min"][2], 30, 1e-5);
+}
+
+TEST_F(Cli, BodiesAreWrittenInTheColoursTheJobGivesThem) {
+  auto job = demo::saddle_plate_job(plate());
+  ASSERT_TRUE(job) << job.error().sentence;
+  BodySetting red = job->body(0);
+  red.colour = Colour{1, 0, 0};
+  const fs::path file = files->path() / "red.anvil", out = files->path() / "red.step";
+  ASSERT_TRUE(save_job(with_body(*job, 0, red), file));
+  ask({"orient", file, "--out", out, "--up", "+Y"});
+  const auto written = read_part_file(out, {});
+  ASSERT_TRUE(written) << written.error().sentence;
+  ASSERT_TRUE(written->bodies[0].colour);
+  EXPECT_NEAR(written->bodies[0].colour->r, 1, 1e-6);
+  EXPECT_NEAR(written->bodies[0].colour->g, 0, 1e-6);
 }
 
 TEST_F(Cli, JobIsListedWithValuesInItsReadingFrame) {
