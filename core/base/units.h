@@ -28,6 +28,7 @@ struct Display {
   Unit unit = Unit::kMillimetre;
   int decimals = 3;        // for mm; inches get one more
   int angle_decimals = 3;  // degrees
+  bool operator==(const Display&) const = default;
 };
 
 // "12.000", "-40.000"; never "-0.000". The unit is not appended.

@@ -108,8 +108,15 @@ class Evaluator {
   }
 
   Evaluation run() {
+    result_.of = job_.entries;
+    result_.display = job_.display;
+    result_.tolerance = job_.tolerance;
+    on_same_terms_ = before_ && before_->display == job_.display &&
+                     before_->tolerance.linear_mm == job_.tolerance.linear_mm &&
+                     before_->tolerance.angular_rad == job_.tolerance.angular_rad;
     double done = 0;
     for (const Entry& entry : job_.entries) {
+      place_ = static_cast<size_t>(done);
       if (how_.progress.stop()) break;
       how_.progress.say(entry.name, done++ / static_cast<double>(job_.entries.size()));
       std::visit([&](const auto& content) { evaluate_entry(entry, content); }, entry.content);
@@ -260,6 +267,11 @@ class Evaluator {
       return;
     }
     const Recipe& recipe = content.recipe;
+    if (const Evaluated* same = as_before(entry.id, recipe)) {
+      result_.entries[entry.id] = *same;
+      result_.numbers[entry.id] = before_->numbers.at(entry.id);
+      return;
+    }
     const Names names = names_for(job_, result_, recipe.parameters, entry.id);
     KeyMaker maker;
     if (!add_recipe(maker, job_, result_, recipe, names))  // what it stands on is not there: nothing to solve
@@ -273,6 +285,25 @@ class Evaluator {
     built.evaluated.key = maker.key();
     const size_t bytes = bytes_of(built);
     take(entry.id, *result_.cache->keep(maker.key(), std::move(built), bytes));
+  }
+
+  // The same entry on the same ground: it is what it was, and nothing needs to be asked.
+  const Evaluated* as_before(int id, const Recipe& recipe) const {
+    const bool same = on_same_terms_ && job_.entries.shares(place_, before_->of) &&
+                      result_.part_key == before_->part_key &&
+                      same_motion(result_.placement, before_->placement);
+    if (!same) return nullptr;
+    const auto last = before_->entries.find(id);
+    if (last == before_->entries.end() || !last->second.fresh || last->second.names_others) return nullptr;
+    for (const Reference& input : recipe.inputs) {
+      const auto* to = std::get_if<EntryReference>(&input.target);
+      if (!to || to->entry == kReadPlaced || to->entry == kReadDelivered) continue;
+      const auto then = before_->entries.find(to->entry), now = result_.entries.find(to->entry);
+      if (then == before_->entries.end() || now == result_.entries.end() || !now->second.fresh ||
+          now->second.key != then->second.key)
+        return nullptr;
+    }
+    return &last->second;
   }
 
   void take(int id, const Built& built) {
@@ -306,6 +337,7 @@ class Evaluator {
     Built built;
     Evaluated& evaluated = built.evaluated;
     evaluated.tolerance = job_.tolerance;
+    evaluated.names_others = !names.empty();
     evaluated.value = (*solutions)[chosen(*solutions, recipe.choice)].value;
     evaluated.fresh = true;
     look_at_picks(recipe, evaluated);
@@ -359,6 +391,8 @@ class Evaluator {
   const Evaluation* before_;
   const Evaluating& how_;
   Evaluation result_;
+  size_t place_ = 0;               // of the entry under way
+  bool on_same_terms_ = false;     // as the evaluation before: what things are told and taken to meet by
   std::vector<gp_Trsf> arranged_;  // one a body: how it was moved against the others
 };
 

@@ -29,6 +29,7 @@ struct Evaluated {
   std::shared_ptr<const SetupValue> setup = {};   // of a setup, beside its frame as `value`
   bool stopped = false;                           // it was not computed, because it was left out
   bool fresh = false;                             // the value was made now, whatever the state says
+  bool names_others = false;                      // its texts name other entries
   std::shared_ptr<const HealReport> healed = {};  // of a healing that was done
 };
 
@@ -39,7 +40,10 @@ struct Evaluation {
   gp_Trsf placement;              // from part coordinates to placed ones
   std::map<int, Evaluated> entries;
   std::map<int, std::shared_ptr<const Names>>
-      numbers;                         // of entries that can be built, by their short names (names.h)
+      numbers;           // of entries that can be built, by their short names (names.h)
+  SharedList<Entry> of;  // the entries it is of, and what they were told and taken to meet by
+  Display display;
+  Tolerance tolerance;
   int computed = 0;                    // entries that were not known before
   std::shared_ptr<ResultCache> cache;  // what was worked out for it, and for those before and after it
 };
