@@ -1,7 +1,7 @@
 #include "job/known_checks.h"
 
-#include <BRepBuilderAPI_Copy.hxx>
 #include <gtest/gtest.h>
+#include <BRepBuilderAPI_Copy.hxx>
 
 #include "demo/demo_part.h"
 #include "demo/shapes.h"
