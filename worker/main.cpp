@@ -16,6 +16,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/file.h"
+#include "correct/correct_worker.h"
 #include "exchange/heal_worker.h"
 #include "exchange/part_file.h"
 #include "exchange/read_here.h"
@@ -183,6 +184,11 @@ Result<WorkerMessage> heal(const fs::path& folder, const std::string& options_te
   return done;
 }
 
+Result<WorkerMessage> correct(const fs::path& folder, const std::string& step) {
+  if (auto done_so = carry_out_in(folder, step, kProgress); !done_so) return refuse(done_so);
+  return done(true);
+}
+
 // Shapes from a job somebody sent: what they do to their reader they do here.
 Result<WorkerMessage> read_stored(const fs::path& folder, const fs::path& to) {
   auto bodies = read_part_folder(folder);
@@ -217,13 +223,14 @@ std::vector<std::string> wait_for_orders() {
   return decode_order(text);
 }
 
-enum class Order { kRead, kWrite, kHeal, kStored };
+enum class Order { kRead, kWrite, kHeal, kCorrect, kStored };
 
 Result<WorkerMessage> obey(Order order, const Orders& orders) {
   limit_this_process(orders.limits);
   try {
     if (order == Order::kRead) return read_for_picture(orders, orders.to);
     if (order == Order::kHeal) return heal(orders.from, orders.to);
+    if (order == Order::kCorrect) return correct(orders.from, orders.to);
     if (order == Order::kStored) return read_stored(orders.from, orders.to);
     WriteOptions options = orders.options;
     options.binary = !orders.text;
@@ -248,8 +255,9 @@ int main(int argc, char** argv) {
   auto* reading = app.add_subcommand("read", "FILE into a hand-over FOLDER");
   auto* writing = app.add_subcommand("write", "hand-over FOLDER into a file");
   auto* healing = app.add_subcommand("heal", "the part in a hand-over FOLDER, with OPTIONS as JSON");
+  auto* correcting = app.add_subcommand("correct", "the body in a hand-over FOLDER, by a STEP as JSON");
   auto* storing = app.add_subcommand("stored", "hand-over FOLDER from a job into another");
-  for (auto* command : {reading, writing, healing, storing}) {
+  for (auto* command : {reading, writing, healing, correcting, storing}) {
     command->add_option("from", orders.from)->required();
     command->add_option("to", orders.to)->required();
     command->add_option("--memory-mb", orders.limits.memory_mb);
@@ -270,10 +278,11 @@ int main(int argc, char** argv) {
   } catch (const CLI::ParseError& error) {
     return app.exit(error);
   }
-  const Result<WorkerMessage> result = obey(reading->parsed()   ? Order::kRead
-                                            : writing->parsed() ? Order::kWrite
-                                            : storing->parsed() ? Order::kStored
-                                                                : Order::kHeal,
+  const Result<WorkerMessage> result = obey(reading->parsed()      ? Order::kRead
+                                            : writing->parsed()    ? Order::kWrite
+                                            : storing->parsed()    ? Order::kStored
+                                            : correcting->parsed() ? Order::kCorrect
+                                                                   : Order::kHeal,
                                             orders);
   say(result ? *result : refusal(result.error()));
   ::_exit(result ? 0 : 1);  // tearing the kernel's data down would only cost time

@@ -8,6 +8,7 @@
 #include <functional>
 #include <gp_Trsf.hxx>
 #include <map>
+#include <memory>
 #include <string>
 #include <variant>
 #include <vector>
@@ -42,7 +43,8 @@ enum class Need {
   kRound,  // a cylinder or cone
   kSphere,
   kRegion,  // of a scan
-  kOfBody   // anything picked on a body
+  kOfBody,  // anything picked on a body
+  kSide     // a straight edge or a plane: what distances are measured from
 };
 bool gives(const Given& given, Need need);
 const char* need_text(Need need);  // "a point", "an axis", …
@@ -57,10 +59,11 @@ struct Parameter {
   Quantity quantity = Quantity::kLength;
   std::string initial;  // an expression, or the first choice
   std::vector<std::string> choices = {};
-  bool aside = false;  // seldom wanted: shown when asked for
+  bool aside = false;         // seldom wanted: shown when asked for
+  bool may_be_empty = false;  // empty means as it is: then there is no number of it
 };
 
-enum class Makes { kPoint, kAxis, kPlane, kFrame, kMeasurement, kPlacement, kFigure };
+enum class Makes { kPoint, kAxis, kPlane, kFrame, kMeasurement, kPlacement, kFigure, kCorrection };
 const char* makes_name(Makes makes);  // "point", …
 
 struct PointDatum {
@@ -97,8 +100,13 @@ struct FigureDatum {
 struct PlacementStep {
   gp_Trsf motion;  // of the part as it stands before the step
 };
-using DatumValue =
-    std::variant<PointDatum, AxisDatum, PlaneDatum, FrameDatum, Measurement, PlacementStep, FigureDatum>;
+struct Plan;  // correct/plan.h
+struct PlannedCorrection {
+  std::shared_ptr<const Plan> plan;  // carried out when the entry is evaluated
+  std::vector<gp_Pnt> places;        // placed: where it is, to be taken hold of
+};
+using DatumValue = std::variant<PointDatum, AxisDatum, PlaneDatum, FrameDatum, Measurement, PlacementStep,
+                                FigureDatum, PlannedCorrection>;
 
 struct Solution {
   DatumValue value;
@@ -131,9 +139,12 @@ struct Construction {
   // ones).
   std::function<int(const Inputs&)> rank_for = {};
   bool ordered = false;  // the order of picks of one kind matters: each order is an offer of its own
-  bool repeats = false;  // the last role takes any number of further picks; {all} in the sentence names them
-  bool reads_frame = false;  // the last role is a frame, and the reading frame when none is picked
-  bool takes_time = false;   // grows with the part: offered without being solved
+  bool repeats = false;  // the last role takes any number of further picks; {all} in the sentence names every
+                         // pick, {rest} those after the first
+  // The last role (the first one where the last repeats) is a frame, and the reading frame when none is
+  // picked.
+  bool reads_frame = false;
+  bool takes_time = false;                       // grows with the part: offered without being solved
   std::vector<std::string> steps_per_copy = {};  // with a "count": what grows from copy to copy
   bool own_colour = false;                       // each is drawn in the next colour of a row
   // What its entries are called, with a number: "Plane". described() takes what it makes, of measurements and

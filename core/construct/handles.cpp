@@ -32,6 +32,7 @@ std::vector<gp_Pnt> places_of(const DatumValue& value) {
       places.push_back(zero.Translated(gp_Vec(arm) * kArm_mm));
     return places;
   }
+  if (const auto* correction = std::get_if<PlannedCorrection>(&value)) return correction->places;
   if (const auto* figure = std::get_if<FigureDatum>(&value)) {
     std::vector<gp_Pnt> places;
     for (const Snap snap : {Snap::kMiddle, Snap::kStart})

@@ -59,6 +59,8 @@ bool gives(const Given& given, Need need) {
       return is_kind(given, {SurfaceKind::kSphere});
     case Need::kRegion:
       return given.region != nullptr;
+    case Need::kSide:
+      return given.is_straight_edge || given.plane;
     case Need::kOfBody:
       return !given.body.IsNull();
   }
@@ -107,6 +109,8 @@ const char* need_text(Need need) {
       return "a sphere";
     case Need::kRegion:
       return "a region of a scan";
+    case Need::kSide:
+      return "a straight edge or a plane";
     case Need::kOfBody:
       return "a body";
   }
@@ -127,6 +131,8 @@ const char* makes_name(Makes makes) {
       return "measurement";
     case Makes::kPlacement:
       return "placement";
+    case Makes::kCorrection:
+      return "correction";
     case Makes::kFigure:
       return "figure";
   }
@@ -217,7 +223,7 @@ Construction placement_step(const char* id, const char* sentence, std::vector<Ne
 namespace {
 
 std::string kept_as_usual(const Construction& c) {
-  if (c.makes == Makes::kMeasurement || c.makes == Makes::kFigure)
+  if (c.makes == Makes::kMeasurement || c.makes == Makes::kFigure || c.makes == Makes::kCorrection)
     return c.sentence.substr(0, c.sentence.find_first_of(" ,"));
   std::string kind = makes_name(c.makes);
   kind.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(kind.front())));

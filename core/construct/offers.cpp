@@ -7,19 +7,55 @@ namespace {
 
 using Assignment = std::vector<int>;
 
+// With a repeating role the frame is the first role.
+bool reads_frame_first(const Construction& c) {
+  return c.reads_frame && c.repeats;
+}
+
+bool takes_picked_frame(const Construction& c, const std::vector<Given>& picks) {
+  return picks.size() >= c.roles.size() &&
+         std::any_of(picks.begin(), picks.end(), [](const Given& pick) { return pick.frame.has_value(); });
+}
+
+bool fits(const Construction& c, const Assignment& order, const std::vector<Given>& picks) {
+  for (size_t role = 0; role < order.size(); ++role)
+    if (order[role] != kReadingFrame && !gives(picks[order[role]], need_of(c, role))) return false;
+  return true;
+}
+
+// Of a construction whose last role repeats: the picks for the roles before it are looked for, the latest
+// first where the order of picking does not fit; the others follow in the order they were picked.
+std::vector<Assignment> repeating(const Construction& c, const std::vector<Given>& picks) {
+  const bool read = reads_frame_first(c) && !takes_picked_frame(c, picks);
+  const size_t single = c.roles.size() - 1;
+  if (picks.size() + (read ? 1 : 0) < c.roles.size()) return {};
+  Assignment order(picks.size());
+  std::iota(order.begin(), order.end(), 0);
+  if (read) order.insert(order.begin(), kReadingFrame);
+  const size_t first = read ? 1 : 0;
+  if (fits(c, order, picks)) return {order};
+  if (single != first + 1) return {};
+  for (size_t last = order.size(); last-- > first + 1;) {
+    Assignment other = order;
+    std::rotate(other.begin() + static_cast<long>(first), other.begin() + static_cast<long>(last),
+                other.begin() + static_cast<long>(last) + 1);
+    if (fits(c, other, picks)) return {other};
+  }
+  return {};
+}
+
 // All ways to fill the roles with the picks (every pick used), the order of picking first.
 std::vector<Assignment> assignments(const Construction& c, const std::vector<Given>& picks) {
+  if (c.repeats) return repeating(c, picks);
   const bool read = c.reads_frame && picks.size() + 1 == c.roles.size();
   if (!read && !takes(c, picks.size())) return {};
   std::vector<Assignment> found;
   Assignment order(picks.size());
   std::iota(order.begin(), order.end(), 0);
   do {
-    bool fits = true;
-    for (size_t role = 0; role < order.size() && fits; ++role)
-      fits = gives(picks[order[role]], need_of(c, role));
-    if (fits) found.push_back(order);
-    if ((fits && !c.ordered) || c.repeats) break;  // picks of a repeating role are all of one kind
+    const bool good = fits(c, order, picks);
+    if (good) found.push_back(order);
+    if (good && !c.ordered) break;
   } while (std::next_permutation(order.begin(), order.end()));
   if (read)
     for (Assignment& assignment : found) assignment.push_back(kReadingFrame);
@@ -50,7 +86,8 @@ Offer full_offer(const Construction& c, const Assignment& assignment, const std:
   Inputs inputs;
   inputs.tolerance = asking.tolerance;
   for (int pick : assignment) inputs.picks.push_back(pick == kReadingFrame ? &reading : &picks[pick]);
-  rank = (c.rank_for ? c.rank_for(inputs) : c.rank) + unlikely(c, inputs, assignment.back() != kReadingFrame);
+  rank = (c.rank_for ? c.rank_for(inputs) : c.rank) +
+         unlikely(c, inputs, assignment.back() != kReadingFrame && assignment.front() != kReadingFrame);
   if (c.takes_time) return offer;
   Solutions solutions =
       solve(c, inputs.picks, initial_parameters(c, asking.seen), asking.display, {}, asking.tolerance);
@@ -67,10 +104,10 @@ Offer full_offer(const Construction& c, const Assignment& assignment, const std:
 
 std::string needs_text(const Construction& c, size_t have) {
   std::string text;
-  const size_t wanted = c.roles.size() - (c.reads_frame ? 1 : 0);
+  const size_t wanted = c.roles.size() - (c.reads_frame ? 1 : 0), skipped = reads_frame_first(c) ? 1 : 0;
   for (size_t role = have; role < wanted; ++role) {
     text += text.empty() ? "needs " : ", ";
-    text += std::string(need_text(c.roles[role])) + " as " + circled(static_cast<int>(role) + 1);
+    text += std::string(need_text(c.roles[role + skipped])) + " as " + circled(static_cast<int>(role) + 1);
   }
   return text;
 }
@@ -126,8 +163,11 @@ std::vector<int> pick_numbers(const Construction& construction, const std::vecto
   std::vector<int> numbers;
   for (int pick : picks) numbers.push_back(pick == kReadingFrame ? 0 : pick + 1);
   const size_t roles = construction.roles.size();
+  if (numbers.empty() && reads_frame_first(construction)) numbers.push_back(0);
   for (size_t role = numbers.size(); role < roles; ++role)
-    numbers.push_back(construction.reads_frame && role + 1 == roles ? 0 : static_cast<int>(role) + 1);
+    numbers.push_back(construction.reads_frame && !construction.repeats && role + 1 == roles
+                          ? 0
+                          : static_cast<int>(role) + (reads_frame_first(construction) ? 0 : 1));
   return numbers;
 }
 
@@ -146,7 +186,8 @@ std::string still_needed(const Construction& construction, const std::vector<Giv
   const size_t wanted = construction.roles.size() - (construction.reads_frame ? 1 : 0);
   if (picks.size() >= wanted) return {};
   const size_t role = picks.size();
-  return std::string("Pick ") + need_text(construction.roles[role]) + " as " +
+  return std::string("Pick ") +
+         need_text(construction.roles[role + (reads_frame_first(construction) ? 1 : 0)]) + " as " +
          circled(static_cast<int>(role) + 1) + ".";
 }
 

@@ -35,6 +35,7 @@ std::string fill_numbers(const std::string& sentence, const std::vector<int>& nu
   for (size_t i = 0; i < numbers.size(); ++i)
     replace_all(filled, "{" + fmt::format("{}", i + 1) + "}", named(numbers[i]));
   replace_all(filled, "{all}", listed(numbers));
+  if (!numbers.empty()) replace_all(filled, "{rest}", listed({numbers.begin() + 1, numbers.end()}));
   return filled;
 }
 

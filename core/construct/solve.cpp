@@ -17,6 +17,7 @@ struct DistanceTo {
   double operator()(const Measurement& v) const { return midpoint(v.from, v.to).Distance(from); }
   double operator()(const PlacementStep&) const { return 0; }
   double operator()(const FigureDatum&) const { return 0; }
+  double operator()(const PlannedCorrection&) const { return 0; }
 };
 
 }  // namespace
@@ -80,6 +81,7 @@ Solutions solve(const Construction& construction, const std::vector<const Given*
   for (const Parameter& parameter : construction.parameters) {
     const auto given = parameters.find(parameter.id);
     const std::string& text = given == parameters.end() ? parameter.initial : given->second;
+    if (parameter.may_be_empty && text.find_first_not_of(' ') == std::string::npos) continue;
     auto value = evaluate_parameter(parameter, text, inputs.typed_in, names);
     if (!value) return refuse(RefusalCode::kBadInput, parameter.label + ": " + value.error().sentence);
     inputs.numbers[parameter.id] = *value;

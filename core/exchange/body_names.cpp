@@ -38,17 +38,15 @@ void join_single_faces(std::vector<Body>& bodies, const std::string& name) {
            !TopExp_Explorer(body.shape, TopAbs_SHELL).More();
   };
   if (std::count_if(bodies.begin(), bodies.end(), is_single) < 2) return;
-  const BRep_Builder builder;
-  TopoDS_Compound all;
-  builder.MakeCompound(all);
+  std::vector<TopoDS_Shape> all;
   Body joined;
   joined.name = name;
   joined.kind = BodyKind::kShell;
-  int count = 0;
   for (const Body& body : bodies) {
     if (!is_single(body)) continue;
-    for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next(), ++count) {
-      builder.Add(all, faces.Current());
+    for (TopExp_Explorer faces(body.shape, TopAbs_FACE); faces.More(); faces.Next()) {
+      const auto count = static_cast<int>(all.size());
+      all.push_back(faces.Current());
       const auto own = body.face_colours.find(0);
       if (own != body.face_colours.end())
         joined.face_colours[count] = own->second;
@@ -56,7 +54,7 @@ void join_single_faces(std::vector<Body>& bodies, const std::string& name) {
         joined.face_colours[count] = *body.colour;
     }
   }
-  joined.shape = all;
+  joined.shape = compound_of(all);
   bodies.erase(std::remove_if(bodies.begin(), bodies.end(), is_single), bodies.end());
   bodies.push_back(std::move(joined));
 }

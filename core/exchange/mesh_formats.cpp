@@ -171,22 +171,20 @@ Result<ImportedBodies> read_obj(const std::string& bytes, const std::string& nam
 
 Result<void> write_stl(const std::vector<Body>& bodies, const WriteOptions& options,
                        const std::filesystem::path& path) {
-  BRep_Builder builder;
-  TopoDS_Compound all;
-  builder.MakeCompound(all);
+  std::vector<TopoDS_Shape> all;
   for (const Body& body : bodies) {
     if (body.kind == BodyKind::kMesh) {
-      builder.Add(all, body.shape);
+      all.push_back(body.shape);
       continue;
     }
     // A copy without the display mesh, so that the deviation asked for is the one that is written.
     const TopoDS_Shape copy = BRepBuilderAPI_Copy(body.shape, true, false).Shape();
     BRepMesh_IncrementalMesh(copy, options.mesh_deviation_mm, false, options.mesh_angle_rad, true);
-    builder.Add(all, copy);
+    all.push_back(copy);
   }
   StlAPI_Writer writer;
   writer.ASCIIMode() = !options.binary;
-  if (writer.Write(all, path.c_str())) return {};
+  if (writer.Write(compound_of(all), path.c_str())) return {};
   return refuse(RefusalCode::kCannotWrite, "cannot write " + path.string());
 }
 

@@ -351,14 +351,15 @@ std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& exclud
   return builder.joined(builder.run());
 }
 
-std::optional<Chain> chain_through(const Part& part, int patch) {
+std::optional<Chain> chain_through(const Part& part, int patch, bool over_voids) {
   const std::vector<Patch>& patches = part.topology().patches;
   const gp_Ax1 axis = patches[patch].surface.axis();
   std::vector<bool> excluded(patches.size());
   for (size_t i = 0; i < patches.size(); ++i)
     excluded[i] = patches[i].body != patches[patch].body || !patches[i].surface.is_revolution() ||
                   !coaxial(patches[i].surface.axis(), axis);
-  for (Chain& chain : ChainBuilder(part, excluded).run())
+  ChainBuilder builder(part, excluded);
+  for (Chain& chain : over_voids ? builder.joined(builder.run()) : builder.run())
     for (const ChainPiece& piece : chain.pieces)
       if (piece.patch == patch) return std::move(chain);
   return std::nullopt;

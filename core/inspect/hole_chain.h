@@ -38,8 +38,8 @@ struct Chain {
 // `excluded` (by patch) leaves such out.
 std::vector<Chain> find_chains(const Part& part, const std::vector<bool>& excluded);
 
-// The chain one patch belongs to; found among what lies on its axis, not joined over voids.
-std::optional<Chain> chain_through(const Part& part, int patch);
+// The chain one patch belongs to; found among what lies on its axis, and joined over voids where asked.
+std::optional<Chain> chain_through(const Part& part, int patch, bool over_voids = false);
 
 // Coaxial pieces of half a turn that hang together edge to edge, in order of level: one end of a slot with
 // the chamfer of its mouth and the rounding of its floor.

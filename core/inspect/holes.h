@@ -115,6 +115,10 @@ struct HoleReport {
 // In part coordinates. Linear in faces. Refuses only when cancelled.
 Result<HoleReport> find_holes(const Part& part, const Progress& progress = {});
 
+// The hole that a face belongs to, as find_holes() reads it but without name and group; looks at what lies on
+// its axis alone. Nothing for faces of no hole.
+std::optional<Hole> hole_of_face(const Part& part, int face);
+
 // The best row, grid or circle through chosen holes (indices), whichever group they are of. Refuses fewer
 // than three, holes whose axes are not parallel, and what is no such pattern.
 Result<HolePattern> line_up(const HoleReport& report, const std::vector<int>& holes, HolePattern::Kind kind);

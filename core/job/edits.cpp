@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <numeric>
 #include <set>
 
 #include "construct/registry.h"
@@ -50,10 +51,42 @@ Colour next_colour(const Job& job) {
   return kColours[static_cast<size_t>(drawn) % std::size(kColours)];
 }
 
+// Whether an entry's texts would be others with `by` for `word`; and to have them so.
+bool says_word(const Entry& entry, const std::string& word, const std::string& by) {
+  bool says = false;
+  each_text(entry, [&](const std::string&, const std::string& text) {
+    says = says || with_word(text, word, by) != text;
+  });
+  return says;
+}
+
+void say_word(Entry& entry, const std::string& word, const std::string& by) {
+  each_text(entry, [&](const std::string&, std::string& text) { text = with_word(text, word, by); });
+}
+
 void insert(Job& job, Entry entry) {
   const auto after = std::find_if(job.entries.begin(), job.entries.end(),
                                   [&](const Entry& e) { return section(e) > section(entry); });
   job.entries.insert(after, std::move(entry));
+}
+
+// Corrections and what they lean on first, then all that does not have to stand before them: so datums and
+// setups follow what corrections do.
+Job corrections_first(Job job) {
+  std::set<int> first;
+  for (const Entry& entry : job.entries) {
+    if (!entry.is_correction()) continue;
+    first.insert(entry.id);
+    const std::vector<int> sources = sources_of(job, entry.id);
+    first.insert(sources.begin(), sources.end());
+  }
+  std::vector<size_t> order(job.entries.size());
+  std::iota(order.begin(), order.end(), 0);
+  const auto datums =
+      std::find_if(order.begin(), order.end(), [&](size_t i) { return section(job.entries[i]) == 3; });
+  std::stable_partition(datums, order.end(), [&](size_t i) { return first.count(job.entries[i].id) > 0; });
+  job.entries.put_in_order(order);
+  return job;
 }
 
 }  // namespace
@@ -136,6 +169,7 @@ Job with_datum(Job job, const Recipe& recipe, int* added) {
   Entry entry{id, free_name(job, construction->kept_as), true, DatumEntry{construction->makes, recipe}};
   if (construction->own_colour) entry.colour = next_colour(job);
   insert(job, std::move(entry));
+  if (construction->makes == Makes::kCorrection) job = corrections_first(std::move(job));
   if (added) *added = id;
   return job;
 }
@@ -164,6 +198,15 @@ Job with_recipe(Job job, int id, const Recipe& recipe) {
   Entry* entry = construction ? find_datum(job, id) : nullptr;
   if (!entry) return job;
   entry->content = DatumEntry{construction->makes, recipe};
+  return job;
+}
+
+Job before_correction(Job job, int id) {
+  const auto at = std::find_if(job.entries.begin(), job.entries.end(),
+                               [&](const Entry& entry) { return entry.id == id; });
+  const auto first = static_cast<size_t>(at - job.entries.begin());
+  for (size_t i = first; i < job.entries.size(); ++i)
+    if (job.entries[i].is_correction()) job.entries.edit(i).suppressed = true;
   return job;
 }
 
@@ -207,18 +250,8 @@ Job with_name(Job job, int id, const std::string& wanted) {
   const std::string before = word_of(entry->name), after = word_of(name);
   entry->name = name;
   if (before == after) return job;
-  job.entries.edit_each(
-      [&](const Entry& other) {
-        bool names_it = false;
-        each_text(other, [&](const std::string&, const std::string& text) {
-          names_it = names_it || with_word(text, before, after) != text;
-        });
-        return names_it;
-      },
-      [&](Entry& other) {
-        each_text(other,
-                  [&](const std::string&, std::string& text) { text = with_word(text, before, after); });
-      });
+  job.entries.edit_each([&](const Entry& other) { return says_word(other, before, after); },
+                        [&](Entry& other) { say_word(other, before, after); });
   return job;
 }
 
@@ -303,25 +336,21 @@ Result<Job> with_rebased(Job job, int id, int other) {
   if (!target || other == id) return job;
   const std::string word = job.find(id) ? word_of(job.find(id)->name) : std::string(),
                     target_name = target->name, by = word_of(target_name);
-  bool seen = false;
-  for (size_t i = 0; i < job.entries.size(); ++i) {
-    seen = seen || job.entries[i].id == other;
-    if (job.entries[i].id == id) continue;
-    Entry& entry = job.entries.edit(i);
-    bool changed = false;
-    each_entry_named(entry, [&](int& named) {
-      changed = changed || named == id;
-      if (named == id) named = other;
-    });
-    each_text(entry, [&](const std::string&, std::string& text) {
-      const std::string rebased = with_word(text, word, by);
-      changed = changed || rebased != text;
-      text = rebased;
-    });
-    if (changed && (!seen || entry.id == other))
-      return refuse(RefusalCode::kBadInput,
-                    fmt::format("{} comes before {} and cannot be made from it", entry.name, target_name));
-  }
+  const auto leans_on_it = [&](const Entry& entry) {
+    bool leans = says_word(entry, word, by);
+    each_entry_named(entry, [&](int named) { leans = leans || named == id; });
+    return leans && entry.id != id;
+  };
+  const auto until = std::find_if(job.entries.begin(), job.entries.end(),
+                                  [&](const Entry& entry) { return entry.id == other; }) +
+                     1;
+  if (const auto early = std::find_if(job.entries.begin(), until, leans_on_it); early != until)
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("{} comes before {} and cannot be made from it", early->name, target_name));
+  job.entries.edit_each(leans_on_it, [&](Entry& entry) {
+    each_entry_named(entry, [&](int& named) { named = named == id ? other : named; });
+    say_word(entry, word, by);
+  });
   return job;
 }
 

@@ -27,7 +27,10 @@ Job with_datum(Job job, const Recipe& recipe, int* added = nullptr);
 // The same, or, of a recipe with a count, as many: each an entry of its own, a distance farther than the
 // last.
 Job with_copies(Job job, const Recipe& recipe);
-Job with_recipe(Job job, int id, const Recipe& recipe);        // edited in place
+Job with_recipe(Job job, int id, const Recipe& recipe);  // edited in place
+// With that correction and those after it suppressed: the part as it stands before it. Not an act of the
+// user.
+Job before_correction(Job job, int id);
 Job with_placement_step(Job job, const Recipe& step);          // makes the placement entry when there is none
 Job with_placement_steps(Job job, std::vector<Recipe> steps);  // none left: the entry goes
 // What an entry will be called that is to have a name: with a number where another one has the name, or the

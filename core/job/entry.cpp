@@ -9,6 +9,47 @@
 #include "job/names.h"
 
 namespace anvil {
+namespace {
+
+// Of one file, the bodies that are included, called and numbered as the job has them.
+std::vector<Body> chosen_bodies(const SourceFile& file, int source, size_t first,
+                                const std::vector<BodySetting>& settings) {
+  std::vector<Body> bodies;
+  for (size_t i = 0; i < file.part->bodies().size(); ++i) {
+    const BodySetting& setting = settings[first + i];
+    if (!setting.included) continue;
+    Body body = file.part->bodies()[i];
+    body.source = source;
+    body.delivered = static_cast<int>(first + i);
+    if (!setting.name.empty()) body.name = setting.name;
+    bodies.push_back(std::move(body));
+  }
+  return bodies;
+}
+
+bool is_as_delivered(const PartEntry& entry) {
+  return entry.sources.size() == 1 && entry.sources.front().missing_bodies == 0 &&
+         std::all_of(entry.bodies.begin(), entry.bodies.end(),
+                     [](const BodySetting& setting) { return setting.included && setting.name.empty(); });
+}
+
+PartPtr make_part(const PartEntry& entry, const GeometryPtr& like) {
+  if (is_as_delivered(entry)) return entry.sources.front().part;
+  std::vector<SourceInfo> sources;
+  std::vector<Body> bodies;
+  std::vector<GeometryPtr> donors{like};
+  size_t first = 0;
+  for (const SourceFile& file : entry.sources) {
+    for (Body& body : chosen_bodies(file, static_cast<int>(sources.size()), first, entry.bodies))
+      bodies.push_back(std::move(body));
+    first += file.part->bodies().size() + static_cast<size_t>(file.missing_bodies);
+    sources.push_back(file.part->source());
+    donors.push_back(file.part->geometry());
+  }
+  return std::make_shared<const Part>(std::move(sources), std::move(bodies), donors);
+}
+
+}  // namespace
 
 const Entry* Job::find(int id) const {
   for (const Entry& entry : entries)
@@ -37,7 +78,7 @@ const Entry* Job::healing() const {
 PartPtr Job::part() const {
   const Entry* entry = first_part();
   if (!entry) return nullptr;
-  return entry->part()->part;
+  return entry->part()->part();
 }
 
 const char* kind_name(const Entry& entry) {
@@ -54,39 +95,21 @@ PartPtr in_chosen_colours(const PartPtr& part, const Job& job) {
     body.colour = setting.colour;
     body.face_colours.clear();
   }
-  return any ? std::make_shared<const Part>(part->sources(), std::move(bodies), std::vector<PartPtr>{part})
+  return any ? std::make_shared<const Part>(part->sources(), std::move(bodies), std::vector{part->geometry()})
              : part;
 }
 
 PartEntry compose(PartEntry entry) {
-  std::vector<SourceInfo> sources;
-  std::vector<Body> bodies;
-  bool untouched = entry.sources.size() == 1 && entry.sources.front().missing_bodies == 0;
   size_t delivered = 0;
-  for (size_t file = 0; file < entry.sources.size(); ++file) {
-    const Part& part = *entry.sources[file].part;
-    sources.push_back(part.source());
-    for (const Body& from : part.bodies()) {
-      if (delivered == entry.bodies.size()) entry.bodies.emplace_back();
-      const BodySetting& setting = entry.bodies[delivered];
-      untouched = untouched && setting.included && setting.name.empty();
-      if (setting.included) {
-        Body body = from;
-        body.source = static_cast<int>(file);
-        body.delivered = static_cast<int>(delivered);
-        if (!setting.name.empty()) body.name = setting.name;
-        bodies.push_back(std::move(body));
-      }
-      ++delivered;
-    }
-    delivered += static_cast<size_t>(entry.sources[file].missing_bodies);
-    entry.bodies.resize(std::max(entry.bodies.size(), delivered));
-  }
-  std::vector<PartPtr> donors{entry.part};
-  for (const SourceFile& file : entry.sources) donors.push_back(file.part);
-  entry.part = untouched ? entry.sources.front().part
-                         : std::make_shared<const Part>(std::move(sources), std::move(bodies), donors);
+  for (const SourceFile& file : entry.sources)
+    delivered += file.part->bodies().size() + static_cast<size_t>(file.missing_bodies);
+  if (entry.bodies.size() < delivered) entry.bodies.resize(delivered);
+  entry.composed = std::make_shared<ComposedPart>(entry.composed ? entry.composed->geometry() : nullptr);
   return entry;
+}
+
+PartPtr PartEntry::part() const {
+  return composed->get([&](const GeometryPtr& like) { return make_part(*this, like); });
 }
 
 BodySetting Job::body(int delivered) const {

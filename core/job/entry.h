@@ -15,6 +15,7 @@
 #include "construct/construction.h"
 #include "construct/solve.h"
 #include "inspect/cutters.h"
+#include "job/composed_part.h"
 #include "part/heal.h"
 #include "pick/reference.h"
 #include "setup/setup.h"
@@ -55,13 +56,15 @@ struct BodySetting {
 // All files of the job together, as one part whose bodies can be chosen.
 struct PartEntry {
   std::vector<SourceFile> sources;
-  std::vector<BodySetting> bodies;  // one for each delivered body, file by file
-  PartPtr part;                     // the chosen bodies, made by compose()
+  std::vector<BodySetting> bodies;                   // one for each delivered body, file by file
+  std::shared_ptr<ComposedPart> composed = nullptr;  // by compose()
+
+  // The chosen bodies under their names; how they are shown is read from the settings by whoever draws. The
+  // part of a single file with all bodies included is that of the file.
+  [[nodiscard]] PartPtr part() const;
 };
 
-// Fills in `part` (and the settings of bodies that have none yet) from what is included and how it is named;
-// how bodies are shown is read from the settings by whoever draws. The part of a single file with all bodies
-// included is taken as it is.
+// Gives settings to bodies that have none yet, and has the part made anew when it is next asked for.
 PartEntry compose(PartEntry entry);
 
 // The part healed: how. What comes of it is evaluated, like anything else.
@@ -94,6 +97,8 @@ struct Entry {
   [[nodiscard]] const PlacementEntry* placement() const { return std::get_if<PlacementEntry>(&content); }
   [[nodiscard]] const DatumEntry* datum() const { return std::get_if<DatumEntry>(&content); }
   [[nodiscard]] const Setup* setup() const { return std::get_if<Setup>(&content); }
+  // A recipe that changes the part.
+  [[nodiscard]] bool is_correction() const { return datum() && datum()->makes == Makes::kCorrection; }
   [[nodiscard]] bool is_frame() const { return datum() && datum()->makes == Makes::kFrame; }
 };
 

@@ -6,6 +6,7 @@
 #include "construct/offers.h"
 #include "geom/guard.h"
 #include "geom/primitives.h"
+#include "job/correcting.h"
 #include "job/evaluate_setup.h"
 #include "job/healing.h"
 #include "job/names.h"
@@ -139,7 +140,7 @@ class Evaluator {
 
   void evaluate_entry(const Entry& entry, const PartEntry& content) {
     result_.entries[entry.id] = {};
-    if (content.part && result_.states.empty()) add_state({content.part, entry.id});
+    if (result_.states.empty()) add_state({content.part(), entry.id});
   }
 
   void evaluate_entry(const Entry& entry, const HealingEntry& content) {
@@ -270,8 +271,14 @@ class Evaluator {
     if (const Evaluated* same = as_before(entry.id, recipe)) {
       result_.entries[entry.id] = *same;
       result_.numbers[entry.id] = before_->numbers.at(entry.id);
-      return;
+      if (content.makes == Makes::kCorrection && is_state_as_before(entry.id)) return;
+    } else {
+      evaluate_recipe(entry, recipe);
     }
+    if (content.makes == Makes::kCorrection) correct(entry.id);
+  }
+
+  void evaluate_recipe(const Entry& entry, const Recipe& recipe) {
     const Names names = names_for(job_, result_, recipe.parameters, entry.id);
     KeyMaker maker;
     if (!add_recipe(maker, job_, result_, recipe, names))  // what it stands on is not there: nothing to solve
@@ -287,14 +294,59 @@ class Evaluator {
     take(entry.id, *result_.cache->keep(maker.key(), std::move(built), bytes));
   }
 
+  // The part as the correction leaves it; refused, it leaves it as it is.
+  void correct(int id) {
+    Evaluated& evaluated = result_.entries[id];
+    const auto* planned = evaluated.value ? std::get_if<PlannedCorrection>(&*evaluated.value) : nullptr;
+    if (!planned || !evaluated.fresh || !result_.part) return;
+    evaluated.corrected.reset();
+    if (planned->plan->steps.empty()) return refuse_correction(id, "it changes nothing yet");
+    const bool known = is_known(*result_.cache, *result_.part, *planned->plan);
+    if (!known && (how_.only_known || how_.left_out.count(id))) {
+      take(id, left_out());
+      return;
+    }
+    if (!known) ++result_.computed;
+    auto corrected =
+        corrected_once(*result_.cache, result_.part, *planned->plan, id, donors(), how_.progress);
+    if (!corrected) return refuse_correction(id, corrected.error().sentence);
+    evaluated.corrected = std::make_shared<const CorrectionReport>(std::move(corrected->report));
+    add_state(as_before(std::move(corrected->state)));
+  }
+
+  // The state that a correction made before, where it begins with the very part it began with then.
+  bool is_state_as_before(int id) {
+    for (size_t i = 1; i < before_->states.size(); ++i)
+      if (before_->states[i].made_by == id && before_->states[i - 1].part == result_.part) {
+        add_state(before_->states[i]);
+        return true;
+      }
+    return false;
+  }
+
+  void refuse_correction(int id, const std::string& why) {
+    Evaluated& evaluated = result_.entries[id];
+    evaluated.state = EntryState::kRefused;
+    evaluated.reason = why;
+    evaluated.fresh = false;
+  }
+
+  std::vector<GeometryPtr> donors() const {
+    std::vector<GeometryPtr> all;
+    if (before_)
+      for (const PartState& state : before_->states) all.push_back(state.part->geometry());
+    return all;
+  }
+
   // The same entry on the same ground: it is what it was, and nothing needs to be asked.
   const Evaluated* as_before(int id, const Recipe& recipe) const {
     const bool same = on_same_terms_ && job_.entries.shares(place_, before_->of) &&
-                      result_.part_key == before_->part_key &&
                       same_motion(result_.placement, before_->placement);
     if (!same) return nullptr;
     const auto last = before_->entries.find(id);
-    if (last == before_->entries.end() || !last->second.fresh || last->second.names_others) return nullptr;
+    if (last == before_->entries.end() || !last->second.fresh || last->second.names_others ||
+        !(result_.part_key == last->second.on_part))
+      return nullptr;
     for (const Reference& input : recipe.inputs) {
       const auto* to = std::get_if<EntryReference>(&input.target);
       if (!to || to->entry == kReadPlaced || to->entry == kReadDelivered) continue;
@@ -308,6 +360,7 @@ class Evaluator {
 
   void take(int id, const Built& built) {
     Evaluated& evaluated = result_.entries[id] = built.evaluated;
+    evaluated.on_part = result_.part_key;
     if (!evaluated.value) evaluated.value = last_value(id);
     if (evaluated.fresh) result_.numbers[id] = built.numbers;
   }

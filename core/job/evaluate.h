@@ -15,22 +15,25 @@
 namespace anvil {
 
 class ResultCache;
+struct CorrectionReport;
 
 enum class EntryState { kCurrent, kAttention, kRefused, kSuppressed };
 const char* state_name(EntryState state);  // "current", …
 
 struct Evaluated {
   EntryState state = EntryState::kCurrent;
-  std::string reason;                             // why not current, for the user
-  std::optional<DatumValue> value;                // refused: the last good one, if there was one
-  std::vector<std::string> step_reasons;          // placement: per step, empty when it is good
-  ContentKey key;                                 // over everything it was made from
-  Tolerance tolerance;                            // it was made with
-  std::shared_ptr<const SetupValue> setup = {};   // of a setup, beside its frame as `value`
-  bool stopped = false;                           // it was not computed, because it was left out
-  bool fresh = false;                             // the value was made now, whatever the state says
-  bool names_others = false;                      // its texts name other entries
-  std::shared_ptr<const HealReport> healed = {};  // of a healing that was done
+  std::string reason;                                      // why not current, for the user
+  std::optional<DatumValue> value;                         // refused: the last good one, if there was one
+  std::vector<std::string> step_reasons;                   // placement: per step, empty when it is good
+  ContentKey key;                                          // over everything it was made from
+  Tolerance tolerance;                                     // it was made with
+  std::shared_ptr<const SetupValue> setup = {};            // of a setup, beside its frame as `value`
+  bool stopped = false;                                    // it was not computed, because it was left out
+  bool fresh = false;                                      // the value was made now, whatever the state says
+  bool names_others = false;                               // its texts name other entries
+  std::shared_ptr<const HealReport> healed = {};           // of a healing that was done
+  std::shared_ptr<const CorrectionReport> corrected = {};  // of a correction that was carried out
+  ContentKey on_part;                                      // the state of the part it was evaluated on
 };
 
 struct Evaluation {

@@ -30,9 +30,21 @@ void add_frame(KeyMaker& maker, const Result<gp_Ax2>& frame) {
   add_to(maker, frame->XDirection().XYZ());
 }
 
+// Where it is zeroed and where its tool planes stand, in their order.
+struct Frames {
+  Result<gp_Ax2> zero;
+  std::vector<Result<gp_Ax2>> planes;
+};
+
+Frames frames_of(const Job& job, const Evaluation& so_far, const Setup& setup) {
+  Frames frames{frame_of(job, so_far, setup.frame), {}};
+  for (const ToolPlane& plane : setup.planes) frames.planes.push_back(frame_of(job, so_far, plane.frame));
+  return frames;
+}
+
 // Over everything a setup's value is made from, but for its name.
-ContentKey key_of(const Job& job, const Evaluation& so_far, const Entry& entry, const Names& names,
-                  const std::string& twice) {
+ContentKey key_of(const Job& job, const Evaluation& so_far, const Entry& entry, const Frames& frames,
+                  const Names& names, const std::string& twice) {
   const Setup& setup = *entry.setup();
   KeyMaker maker;
   maker.add("setup");
@@ -43,9 +55,9 @@ ContentKey key_of(const Job& job, const Evaluation& so_far, const Entry& entry, 
   maker.add(setup.machine);
   if (const auto machine = job.machines.find(setup.machine); machine != job.machines.end())
     maker.add(machine_to_json(machine->second));
-  add_frame(maker, frame_of(job, so_far, setup.frame));
+  add_frame(maker, frames.zero);
+  for (const Result<gp_Ax2>& frame : frames.planes) add_frame(maker, frame);
   for (const ToolPlane& plane : setup.planes) {
-    add_frame(maker, frame_of(job, so_far, plane.frame));
     for (const std::string& text : {plane.name, plane.pose, plane.offset}) maker.add(text);
   }
   const Stock& stock = setup.stock;
@@ -100,12 +112,13 @@ Result<StockBlock> stock_of(const Job& job, const Evaluation& so_far, const Setu
   });
 }
 
-std::vector<PlaneValue> planes_of(const Job& job, const Evaluation& so_far, const Setup& setup,
-                                  const std::string& name, const gp_Ax2& frame) {
+std::vector<PlaneValue> planes_of(const Setup& setup, const std::string& name, const Frames& frames) {
+  const gp_Ax2& frame = *frames.zero;
   std::vector<PlaneValue> planes{{name, frame, world_frame(), {}, 0, {}}};
-  for (const ToolPlane& plane : setup.planes) {
+  for (size_t i = 0; i < setup.planes.size(); ++i) {
+    const ToolPlane& plane = setup.planes[i];
     PlaneValue value{plane.name, frame, world_frame(), {}, 0, {}};
-    if (const auto at = frame_of(job, so_far, plane.frame)) {
+    if (const auto& at = frames.planes[i]) {
       value.frame = *at;
       value.in_setup = at->Transformed(into_frame(frame));
     } else {
@@ -174,8 +187,9 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
   const Names names = names_for(job, so_far, texts_of(entry), entry.id);
   const std::string twice = twice_used(job, entry);
   Evaluated evaluated;
-  evaluated.key = key_of(job, so_far, entry, names, twice);
-  const auto frame = frame_of(job, so_far, setup.frame);
+  const Frames frames = frames_of(job, so_far, setup);
+  const Result<gp_Ax2>& frame = frames.zero;
+  evaluated.key = key_of(job, so_far, entry, frames, names, twice);
   const auto known = frame ? so_far.cache->find<Evaluated>(evaluated.key) : nullptr;
   if (known) return called(entry.name, *known);
   if (!frame || only_known) {
@@ -187,7 +201,7 @@ Evaluated evaluate_setup(const Job& job, const Evaluation& so_far, const Entry& 
   }
   SetupValue value;
   value.frame = *frame;
-  value.planes = planes_of(job, so_far, setup, entry.name, *frame);
+  value.planes = planes_of(setup, entry.name, frames);
   if (const auto offset = work_offset_from(setup.offset); !offset) ask(evaluated, offset.error().sentence);
   if (setup.stock.kind != Stock::Kind::kNone) {
     const auto stock = stock_of(job, so_far, setup, value, names);

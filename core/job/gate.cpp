@@ -35,6 +35,13 @@ std::vector<std::set<size_t>> made_from(const Job& job, By by = By::kPickOrWord)
     each_entry_named(job.entries[i], [&](int id) {
       if (const auto at = place_of_id.find(id); at != place_of_id.end()) all[i].insert(at->second);
     });
+    // A pick on the part as a correction left it: found without it too, but meant after it.
+    each_reference(job.entries[i], [&](const Reference& reference) {
+      const auto* pick = std::get_if<TopologyReference>(&reference.target);
+      const auto at = pick ? place_of_id.find(pick->made_on) : place_of_id.end();
+      if (at != place_of_id.end() && at->second != i && job.entries[at->second].is_correction())
+        all[i].insert(at->second);
+    });
     if (by == By::kPick) continue;
     for (const std::string& word : words_in(texts_of(job.entries[i])))
       if (const auto at = place_of_word.find(word); at != place_of_word.end()) all[i].insert(at->second);

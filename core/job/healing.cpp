@@ -60,8 +60,8 @@ PartState healed_state(const PartPtr& before, const HealedPart& healed, int entr
     bodies[i].found_valid = mended.found_valid;
     bodies[i].meshed = mended.meshed;
   }
-  auto part =
-      std::make_shared<const Part>(before->sources(), std::move(bodies), std::vector<PartPtr>{healed.part});
+  auto part = std::make_shared<const Part>(before->sources(), std::move(bodies),
+                                           std::vector{healed.part->geometry()});
   ShapeMap map(*before, *part, healed.maps);
   return {std::move(part), entry, std::move(map)};
 }

@@ -67,32 +67,23 @@ std::vector<Finding> in_part(std::vector<Finding> findings, const Numbers& numbe
 
 Result<std::vector<Finding>> soundness_once(ResultCache& cache, const Part& part, double tolerance_mm,
                                             const Progress& progress) {
-  std::vector<Finding> findings;
   const std::vector<Numbers> numbers = numbers_by_body(part);
-  for (size_t i = 0; i < part.bodies().size(); ++i) {
-    if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
-    const Body& body = part.bodies()[i];
-    const auto place = static_cast<int>(i);
-    progress.say("soundness of " + body.name,
-                 static_cast<double>(i) / static_cast<double>(part.bodies().size()));
+  const auto of_body = [&](const Part& whole, int body, double tolerance) {
     KeyMaker maker;
     maker.add("soundness");
-    maker.add(part.geometry()->body_id(place));
-    maker.add(static_cast<int>(body.kind));
-    maker.add(body.found_valid);
-    maker.add(tolerance_mm);
-    auto own = cache.find<std::vector<Finding>>(maker.key());
-    if (!own) {
-      std::vector<Finding> found = by_place(check_soundness(part, place, tolerance_mm), numbers[i]);
+    maker.add(whole.geometry()->body_id(body));
+    maker.add(static_cast<int>(whole.bodies()[body].kind));
+    maker.add(whole.bodies()[body].found_valid);
+    maker.add(tolerance);
+    auto known = cache.find<std::vector<Finding>>(maker.key());
+    if (!known) {
+      std::vector<Finding> found = by_place(check_soundness(whole, body, tolerance), numbers[body]);
       const size_t bytes = found.size() * (sizeof(Finding) + 100);
-      own = cache.keep(maker.key(), std::move(found), bytes);
+      known = cache.keep(maker.key(), std::move(found), bytes);
     }
-    const std::vector<Finding> here = in_part(*own, numbers[i], place);
-    findings.insert(findings.end(), here.begin(), here.end());
-  }
-  const std::vector<Finding> twice = find_duplicates(part, tolerance_mm);
-  findings.insert(findings.end(), twice.begin(), twice.end());
-  return findings;
+    return in_part(*known, numbers[body], body);
+  };
+  return check_soundness_of_all(part, tolerance_mm, progress, of_body);
 }
 
 HolesPtr known_holes(ResultCache& cache, const Part& part) {

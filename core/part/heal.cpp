@@ -152,28 +152,19 @@ class Healer {
     sewing.Perform();
     const TopoDS_Shape sewn = sewing.SewedShape();
     if (sewn.IsNull() || count_open_edges(sewn) > count_open_edges(body_.shape)) return;
-    BRep_Builder builder;
-    TopoDS_Compound all;
-    builder.MakeCompound(all);
-    TopoDS_Shape last;
-    int count = 0;
-    bool solid = true;
-    for (TopExp_Explorer shells(sewn, TopAbs_SHELL); shells.More(); shells.Next()) {
-      last = closed_solid(TopoDS::Shell(shells.Current()));
-      solid = solid && last.ShapeType() == TopAbs_SOLID;
-      builder.Add(all, last);
-      ++count;
-    }
-    for (TopExp_Explorer faces(sewn, TopAbs_FACE, TopAbs_SHELL); faces.More(); faces.Next()) {
-      builder.Add(all, faces.Current());
-      solid = false;
-      count += 2;
-    }
-    if (count == 0) return;
+    std::vector<TopoDS_Shape> all;
+    for (TopExp_Explorer shells(sewn, TopAbs_SHELL); shells.More(); shells.Next())
+      all.push_back(closed_solid(TopoDS::Shell(shells.Current())));
+    const size_t shells = all.size();
+    for (TopExp_Explorer faces(sewn, TopAbs_FACE, TopAbs_SHELL); faces.More(); faces.Next())
+      all.push_back(faces.Current());
+    if (all.empty()) return;
+    const bool is_one_shell = shells == 1 && all.size() == 1;
+    const bool solid = is_one_shell && all.front().ShapeType() == TopAbs_SOLID;
     history_->Merge(history_of(sewing, body_.shape));
-    body_.shape = count == 1 ? last : TopoDS_Shape(all);
-    if (solid && count == 1 && body_.kind == BodyKind::kShell) ++report_.solids_made;
-    body_.kind = solid && count == 1 ? BodyKind::kSolid : BodyKind::kShell;
+    body_.shape = is_one_shell ? all.front() : TopoDS_Shape(compound_of(all));
+    if (solid && body_.kind == BodyKind::kShell) ++report_.solids_made;
+    body_.kind = solid ? BodyKind::kSolid : BodyKind::kShell;
   }
 
   // Sewing tells one by one what became of a face or an edge.

@@ -16,6 +16,8 @@
 #include <cmath>
 #include <map>
 
+#include "part/part_geometry.h"
+
 namespace anvil {
 namespace {
 
@@ -123,15 +125,13 @@ int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality, MeshThread
 }
 
 TopoDS_Shape mesh_body(const std::vector<Handle(Poly_Triangulation)>& meshes) {
-  BRep_Builder builder;
-  TopoDS_Compound all;
-  builder.MakeCompound(all);
+  std::vector<TopoDS_Shape> faces;
   for (const Handle(Poly_Triangulation) & mesh : meshes) {
     TopoDS_Face face;
-    builder.MakeFace(face, mesh);
-    builder.Add(all, face);
+    BRep_Builder().MakeFace(face, mesh);
+    faces.push_back(face);
   }
-  return all;
+  return compound_of(faces);
 }
 
 TopoDS_Shape moved_mesh(const TopoDS_Shape& mesh, const gp_Trsf& motion) {

@@ -37,13 +37,10 @@ const char* body_kind_name(BodyKind kind) {
 Part::Part(SourceInfo source, std::vector<Body> bodies)
     : Part(std::vector<SourceInfo>{std::move(source)}, std::move(bodies)) {}
 
-Part::Part(std::vector<SourceInfo> sources, std::vector<Body> bodies, const std::vector<PartPtr>& donors)
-    : sources_(std::move(sources)), bodies_(numbered(std::move(bodies))) {
-  std::vector<GeometryPtr> geometries;
-  for (const PartPtr& donor : donors)
-    if (donor) geometries.push_back(donor->geometry());
-  geometry_ = geometry_of(shapes_of(bodies_), geometries);
-}
+Part::Part(std::vector<SourceInfo> sources, std::vector<Body> bodies, const std::vector<GeometryPtr>& donors)
+    : sources_(std::move(sources)),
+      bodies_(numbered(std::move(bodies))),
+      geometry_(geometry_of(shapes_of(bodies_), donors)) {}
 
 bool same_geometry(const PartPtr& a, const PartPtr& b) {
   if (a == b || !a || !b) return a == b;
@@ -75,7 +72,7 @@ PartPtr arranged_part(const PartPtr& part, const std::vector<gp_Trsf>& motions) 
     bodies[i].shape = bodies[i].shape.Moved(TopLoc_Location(motions[i]));
     bodies[i].arranged = motions[i];
   }
-  return std::make_shared<const Part>(part->sources(), std::move(bodies), std::vector<PartPtr>{part});
+  return std::make_shared<const Part>(part->sources(), std::move(bodies), std::vector{part->geometry()});
 }
 
 }  // namespace anvil

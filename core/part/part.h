@@ -49,12 +49,12 @@ struct SourceInfo {
   double scale = 1.0;                 // how the user resized it beyond what the file's unit says
 };
 
-class Part {
+class Part : public std::enable_shared_from_this<Part> {
  public:
-  // `donors`: parts that may have some of these bodies, so that those are not looked at again.
+  // `donors`: geometries that may have some of these bodies, so that those are not looked at again.
   Part(SourceInfo source, std::vector<Body> bodies);
   Part(std::vector<SourceInfo> sources, std::vector<Body> bodies,
-       const std::vector<std::shared_ptr<const Part>>& donors = {});
+       const std::vector<GeometryPtr>& donors = {});
   [[nodiscard]] const SourceInfo& source() const { return sources_.front(); }
   [[nodiscard]] const std::vector<SourceInfo>& sources() const { return sources_; }
   [[nodiscard]] const std::vector<Body>& bodies() const { return bodies_; }

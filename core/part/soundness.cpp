@@ -323,13 +323,13 @@ std::vector<Finding> find_duplicates(const Part& part, double tolerance_mm) {
 }
 
 Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tolerance_mm,
-                                                    const Progress& progress) {
+                                                    const Progress& progress, const SoundnessOf& of_body) {
   std::vector<Finding> findings;
   for (size_t i = 0; i < part.bodies().size(); ++i) {
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     progress.say("soundness of " + part.bodies()[i].name,
                  static_cast<double>(i) / static_cast<double>(part.bodies().size()));
-    const std::vector<Finding> own = check_soundness(part, static_cast<int>(i), tolerance_mm);
+    const std::vector<Finding> own = of_body(part, static_cast<int>(i), tolerance_mm);
     findings.insert(findings.end(), own.begin(), own.end());
   }
   const std::vector<Finding> twice = find_duplicates(part, tolerance_mm);

@@ -4,6 +4,7 @@
 // the length of an edge, the mean width of a sliver (2 × area / perimeter).
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -54,8 +55,11 @@ std::vector<Finding> check_soundness(const Part& part, int body, double toleranc
 // Bodies that lie where another one of them lies.
 std::vector<Finding> find_duplicates(const Part& part, double tolerance_mm = kSoundTolerance_mm);
 
-// All bodies, and duplicates among them. Refuses when cancelled (asked between bodies and kinds of check).
+// All bodies, and duplicates among them. Refuses when cancelled (asked between bodies). `of_body`: who tells
+// what a body's check is, when it may be known.
+using SoundnessOf = std::function<std::vector<Finding>(const Part& part, int body, double tolerance_mm)>;
 Result<std::vector<Finding>> check_soundness_of_all(const Part& part, double tolerance_mm,
-                                                    const Progress& progress);
+                                                    const Progress& progress,
+                                                    const SoundnessOf& of_body = check_soundness);
 
 }  // namespace anvil

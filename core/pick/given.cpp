@@ -31,6 +31,12 @@ std::vector<gp_Pnt> extent_of(const TopologyIndex& topology, const FaceInfo& fac
   return points;
 }
 
+std::optional<PartPick> picked(const Part& part, TopologyKind kind, int index, const gp_Trsf& placement) {
+  PartPtr shared = part.weak_from_this().lock();
+  if (!shared) return std::nullopt;
+  return PartPick{std::move(shared), kind, index, placement};
+}
+
 TopoDS_Shape body_of(const Part& part, int body, const gp_Trsf& placement) {
   return part.bodies()[body].shape.Moved(TopLoc_Location(placement));
 }
@@ -98,6 +104,7 @@ Given given_by_face(const Part& part, int index, const gp_Trsf& placement) {
   given.is_on_part = true;
   given.shape = face.face.Moved(TopLoc_Location(placement));
   given.body = body_of(part, face.body, placement);
+  given.picked = picked(part, TopologyKind::kFace, index, placement);
   given.extent = extent_of(topology, face, placement);
   Surface s = face.surface;
   given.deviation_mm = s.deviation_mm;
@@ -117,6 +124,7 @@ Given given_by_edge(const Part& part, int index, Snap snap, const gp_Trsf& place
   Given given = given_by_curve(TopoDS::Edge(edge.edge.Moved(TopLoc_Location(placement))), snap);
   given.is_on_part = true;
   given.body = body_of(part, edge.body, placement);
+  given.picked = picked(part, TopologyKind::kEdge, index, placement);
   return given;
 }
 

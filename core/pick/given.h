@@ -18,6 +18,14 @@
 
 namespace anvil {
 
+// What was picked of a part: for corrections, which change it.
+struct PartPick {
+  PartPtr part;
+  TopologyKind kind = TopologyKind::kFace;
+  int index = -1;     // in the part's topology
+  gp_Trsf placement;  // from part coordinates to placed ones
+};
+
 // All in placed coordinates: as the part stands after its placement.
 struct Given {
   std::optional<gp_Pnt> point;
@@ -35,6 +43,7 @@ struct Given {
   double deviation_mm = 0;       // how far the B-spline it is stored as lies off what it gives
   std::vector<gp_Pnt> extent;    // points it spans, for drawing only
   std::optional<gp_Pnt> clicked;
+  std::optional<PartPick> picked;
   RegionPtr region;  // of a picked region of a scan; `surface` and `shape` are then what was fitted to it
 };
 

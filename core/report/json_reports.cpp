@@ -5,6 +5,7 @@
 #include <gp_Quaternion.hxx>
 
 #include "geom/primitives.h"
+#include "job/correcting.h"
 #include "job/names.h"
 #include "part/measure.h"
 #include "part/mesh.h"
@@ -98,6 +99,11 @@ struct ValueJson {
             {"length", in.length(length)},
             {"normal", along(v.plane.Axis().Direction())}};
   }
+  json operator()(const PlannedCorrection& v) const {
+    json bodies = json::array();
+    for (const PlanStep& step : v.plan->steps) bodies.push_back(step.body);
+    return {{"bodies", bodies}};
+  }
   json operator()(const PlacementStep& v) const {
     json matrix = json::array();
     for (int row = 1; row <= 3; ++row)
@@ -136,6 +142,7 @@ struct ValueText {
     for (const TopoDS_Edge& edge : v.edges) length += length_of(edge);
     return "length " + format_length(length, display) + "  " + point_text(v.plane.Location(), frame, display);
   }
+  std::string operator()(const PlannedCorrection&) const { return {}; }
   std::string operator()(const PlacementStep& v) const {
     gp_Vec axis;
     double turn = 0;
@@ -184,12 +191,15 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
     const Evaluated evaluated = at == evaluation.entries.end() ? Evaluated{} : at->second;
     json value = json::object();
     if (entry.part())
-      value = {{"file", entry.part()->part->source().file_name},
-               {"bodies", entry.part()->part->bodies().size()}};
+      value = {{"file", entry.part()->part()->source().file_name},
+               {"bodies", entry.part()->part()->bodies().size()}};
     if (evaluated.healed)
       value = {{"largest_movement", in.length(evaluated.healed->largest_movement_mm)},
                {"changes", evaluated.healed->lines}};
     if (evaluated.value) value = std::visit(ValueJson{in, frame}, *evaluated.value);
+    if (evaluated.corrected)
+      value.update({{"added", in.volume(evaluated.corrected->added_mm3)},
+                    {"removed", in.volume(evaluated.corrected->removed_mm3)}});
     entries.push_back({{"id", entry.id},
                        {"kind", kind_name(entry)},
                        {"name", entry.name},
@@ -224,8 +234,8 @@ std::string pieces_text(const Part& part) {
 
 std::string value_text(const Job& job, const Evaluation& evaluation, const Entry& entry) {
   if (const PartEntry* part = entry.part()) {
-    const size_t bodies = part->part->bodies().size();
-    const std::string pieces = pieces_text(*part->part);
+    const size_t bodies = part->part()->bodies().size();
+    const std::string pieces = pieces_text(*part->part());
     return bodies == 1 ? pieces : fmt::format("{}", bodies) + " bodies, " + pieces;
   }
   const auto at = evaluation.entries.find(entry.id);
@@ -235,6 +245,7 @@ std::string value_text(const Job& job, const Evaluation& evaluation, const Entry
     return told ? at->second.healed->lines.front() : std::string();
   }
   if (at == evaluation.entries.end() || !at->second.value) return {};
+  if (at->second.corrected) return change_text(*at->second.corrected, job.display);
   if (entry.setup()) return setup_text(job, *entry.setup(), at->second);
   return std::visit(ValueText{reading_frame(job, evaluation), job.display}, *at->second.value);
 }

@@ -145,7 +145,7 @@ SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const 
   sheet.title = entry ? entry->name : reading_frame_name(job, job.reading_frame);
   if (entry && entry->setup()) tell_setup(*entry, job, evaluation, sheet);
   if (const Entry* part = job.first_part()) {
-    const SourceInfo& source = part->part()->part->source();
+    const SourceInfo& source = part->part()->part()->source();
     sheet.source_file = source.file_name;
     sheet.checksum = source.sha256;
     const Box box = exact_box(evaluation.part->shape(), into);

@@ -6,12 +6,14 @@
 #include <algorithm>
 #include <chrono>
 #include <ctime>
+#include <nlohmann/json.hpp>
 #include <set>
 
 #include "base/file.h"
 #include "exchange/part_file.h"
 #include "exchange/worker_client.h"
 #include "geom/guard.h"
+#include "job/correcting.h"
 #include "job/healing.h"
 #include "store/container.h"
 #include "store/job_json.h"
@@ -21,6 +23,7 @@ namespace fs = std::filesystem;
 namespace {
 
 const char* const kHealedPath = "shapes/healed";
+const char* const kCorrectedPath = "shapes/corrected";
 
 struct Shapes {
   std::string path, text, bytes;
@@ -60,6 +63,24 @@ std::optional<Finished> add_healed(std::vector<Shapes>& all, const Job& job, Res
                   to_json_text((*healed)->maps)};
 }
 
+// What came of corrections, as far as it is known, in one part: three bodies each.
+std::optional<std::string> add_corrected(std::vector<Shapes>& all, const Job& job,
+                                         const std::shared_ptr<ResultCache>& cache) {
+  const bool any = std::any_of(job.entries.begin(), job.entries.end(),
+                               [](const Entry& entry) { return entry.is_correction(); });
+  if (!any || !cache || !job.part()) return std::nullopt;
+  nlohmann::json told = nlohmann::json::array();
+  std::vector<Body> bodies;
+  for (const KnownCorrection& known : known_corrections(job, cache)) {
+    if (!*known.done) continue;
+    told.push_back({{"key", known.key}, {"report", to_json_text(**known.done)}});
+    for (Body& body : bodies_of(**known.done)) bodies.push_back(std::move(body));
+  }
+  if (bodies.empty()) return std::nullopt;
+  add_shapes(all, kCorrectedPath, Part(job.part()->source(), std::move(bodies)));
+  return told.dump();
+}
+
 Result<std::string> pack(const Job& job, const SaveOptions& options) {
   const std::string text = job_to_json(job);
   std::vector<Shapes> shapes;
@@ -72,6 +93,7 @@ Result<std::string> pack(const Job& job, const SaveOptions& options) {
         if (written.insert(source_path(file)).second) files.push_back({source_path(file), file.bytes.get()});
       }
   const auto finished = options.with_shapes ? add_healed(shapes, job, options.cache.get()) : std::nullopt;
+  const auto corrected = options.with_shapes ? add_corrected(shapes, job, options.cache) : std::nullopt;
   for (const Shapes& s : shapes) {
     files.push_back({s.path + "/part.json", &s.text});
     files.push_back({s.path + "/shape.bin", &s.bytes, false});
@@ -82,6 +104,7 @@ Result<std::string> pack(const Job& job, const SaveOptions& options) {
     files.push_back({path + "/report.json", &finished->report});
     files.push_back({path + "/maps.json", &finished->maps});
   }
+  if (corrected) files.push_back({std::string(kCorrectedPath) + "/corrections.json", &*corrected});
   return zip_of(files);
 }
 
@@ -176,6 +199,25 @@ void take_finished(const Container& container, const Job& job, ResultCache& cach
   keep_healing(cache, key, HealedPart{std::move(*part), std::move(*report), std::move(*maps)});
 }
 
+// The same of corrections: what is no longer what the job says stays unasked for in the cache.
+void take_corrected(const Container& container, ResultCache& cache, const Progress& progress) {
+  const std::string path = kCorrectedPath;
+  const auto text = container.read(path + "/corrections.json");
+  if (!text) return;
+  const auto told = nlohmann::json::parse(*text, nullptr, false);
+  if (!told.is_array()) return;
+  const auto part = stored_shapes(container, path, {}, progress);
+  if (!part) return;
+  for (size_t i = 0; i < told.size(); ++i) {
+    const auto& one = told[i];
+    if (!one.is_object() || !one.contains("key") || !one["key"].is_string() || !one.contains("report") ||
+        !one["report"].is_string())
+      continue;
+    auto corrected = corrected_from((*part)->bodies(), 3 * i, one["report"]);
+    if (corrected) keep_correction(cache, one["key"], std::move(*corrected));
+  }
+}
+
 Result<LoadedJob> load(const fs::path& path, const Progress& progress,
                        const std::shared_ptr<ResultCache>& cache) {
   auto container = Container::open(path);
@@ -199,6 +241,7 @@ Result<LoadedJob> load(const fs::path& path, const Progress& progress,
   if (job->entries.empty() && !notes.left_out.empty())
     return refuse(RefusalCode::kUnreadable, "nothing in it is whole: " + notes.left_out.front());
   if (cache) take_finished(from, *job, *cache, progress);
+  if (cache) take_corrected(from, *cache, progress);
   return LoadedJob{std::move(*job), !notes.newer && !notes.left_out.empty(),
                    notes.newer || !notes.left_out.empty(), notice_of(notes, path.filename().string())};
 }

@@ -205,8 +205,8 @@ json to_json(const Entry& entry) {
 }
 
 Makes makes_from(const std::string& name) {
-  for (const Makes makes :
-       {Makes::kPoint, Makes::kAxis, Makes::kPlane, Makes::kFrame, Makes::kMeasurement, Makes::kFigure})
+  for (const Makes makes : {Makes::kPoint, Makes::kAxis, Makes::kPlane, Makes::kFrame, Makes::kMeasurement,
+                            Makes::kFigure, Makes::kCorrection})
     if (name == makes_name(makes)) return makes;
   throw std::runtime_error(fmt::format("kind of datum \"{}\" is not known", name));
 }

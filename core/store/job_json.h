@@ -9,7 +9,7 @@
 
 namespace anvil {
 
-inline constexpr int kJobFormatVersion = 8;
+inline constexpr int kJobFormatVersion = 9;
 
 std::string job_to_json(const Job& job);
 

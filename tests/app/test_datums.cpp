@@ -1,8 +1,6 @@
 // The most usual constructions, made as a new user would: picks with the mouse, then Enter, a number, or a
-// click on an offer. Counts the acts; with TRUE_ANVIL_PICTURES set, the window is photographed before the
-// last act.
+// click on an offer. Counts the acts.
 #include <QDialogButtonBox>
-#include <QDir>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
@@ -31,7 +29,6 @@ struct Usual {
   const char* acts;
   const char* construction;
   std::vector<double> expected;  // point, axis or plane with direction, or what was measured
-  const char* picture = nullptr;
 };
 std::ostream& operator<<(std::ostream& out, const Usual& u) {
   return out << u.what;
@@ -115,11 +112,7 @@ const std::vector<Usual>& usual() {
        "hole1; hole2; offer Axis midway; Enter",
        "axis.midway",
        {30, 20, 0, 0, 0, 1}},
-      {"Line of a row of holes",
-       "hole1; hole2; hole3; Enter",
-       "axis.best-line",
-       {20, 20, 20, 1, 0, 0},
-       "row"},
+      {"Line of a row of holes", "hole1; hole2; hole3; Enter", "axis.best-line", {20, 20, 20, 1, 0, 0}},
       {"Plane on a face", "top; Enter", "plane.on-face", {0, 0, 20, 0, 0, 1}},
       {"Plane at a distance", "top; type 1/4in; Enter", "plane.offset", {0, 0, 26.35, 0, 0, 1}},
       {"Plane midway between two faces", "top; upper; Enter", "plane.midway", {0, 0, 27.5, 0, 0, 1}},
@@ -177,21 +170,12 @@ class Datums : public UsualPart, public testing::WithParamInterface<Usual> {
     } else if (words.startsWith(QLatin1String("type "))) {
       driver.type(words.mid(5));
     } else if (words == QLatin1String("Enter")) {
-      photograph();
       driver.key(QStringLiteral("Return"));
     } else {
       const size_t before = session().tray().picks().size();
       driver.click_part(place(words.toStdString()));
       EXPECT_EQ(session().tray().picks().size(), before + 1) << words.toStdString();
     }
-  }
-
-  void photograph() {
-    const QString folder = qEnvironmentVariable("TRUE_ANVIL_PICTURES");
-    if (folder.isEmpty() || !GetParam().picture) return;
-    driver.settle();
-    driver.window().grab().save(
-        QDir(folder).filePath(QStringLiteral("datum-%1.png").arg(QLatin1String(GetParam().picture))));
   }
 
   void expect(const DatumValue& value, const std::vector<double>& e) {

@@ -43,7 +43,7 @@ TEST(JobFile, SavedAndOpenedIsTheSameJob) {
   const TemporaryFolder folder;
   Job job = with_placement_step(imported_job(folder.path()), quarter_turn());
   int id = 0;
-  Reference face{describe(*job.first_part()->part()->part, job.first_part()->id, TopologyKind::kFace, 3),
+  Reference face{describe(*job.first_part()->part()->part(), job.first_part()->id, TopologyKind::kFace, 3),
                  gp_Pnt(1, 2, 3)};
   Recipe recipe = JobFixture::recipe("plane.offset", {face}, {{"distance", "1/4in + 2"}});
   recipe.flipped = true;
@@ -64,7 +64,7 @@ TEST(JobFile, PartThatWasNeverMeshedComesMeshed) {
   const JobFixture f;
   Job job = imported_job(folder.path());
   auto bodies = f.part->bodies();
-  SourceInfo source = job.first_part()->part()->part->source();
+  SourceInfo source = job.first_part()->part()->part()->source();
   ASSERT_TRUE(triangles_of(bodies.front().shape).empty());
   job = with_part({}, std::make_shared<const Part>(source, bodies),
                   job.first_part()->part()->sources.front().bytes, "block");

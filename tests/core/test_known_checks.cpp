@@ -12,7 +12,7 @@ namespace {
 
 using namespace anvil::demo;
 
-PartPtr part_with(const std::vector<Body>& bodies, const std::vector<PartPtr>& donors = {}) {
+PartPtr part_with(const std::vector<Body>& bodies, const std::vector<GeometryPtr>& donors = {}) {
   std::vector<Body> numbered = bodies;
   for (size_t i = 0; i < numbered.size(); ++i) numbered[i].delivered = static_cast<int>(i);
   return std::make_shared<const Part>(std::vector<SourceInfo>{SourceInfo{}}, std::move(numbered), donors);
@@ -38,7 +38,7 @@ TEST(KnownChecks, SoundnessOfABodyIsFoundOnceWhateverPartItIsIn) {
   // Alone, behind another number, and twice: the same findings at the faces as they are numbered there.
   for (const std::vector<Body>& bodies :
        {std::vector<Body>{torn}, {torn, plate}, {plate, torn, twin}, {plate}}) {
-    const PartPtr part = part_with(bodies, {both});
+    const PartPtr part = part_with(bodies, {both->geometry()});
     const auto again = soundness_once(cache, *part, kSoundTolerance_mm, {});
     const auto anew = check_soundness_of_all(*part, kSoundTolerance_mm, {});
     ASSERT_TRUE(again && anew);

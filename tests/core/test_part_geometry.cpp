@@ -164,5 +164,42 @@ TEST(PartGeometry, HistorySharesWhatAnActDidNotTouch) {
   EXPECT_TRUE(history.now().entries.shares(place_of(touched), f.job.entries));
 }
 
+// Undo keeps recipes: what a part without one of its bodies looked like is made again when it comes back.
+TEST(PartGeometry, EarlierValuesOfTheJobKeepNoPart) {
+  History history(with_part({}, part_of_bodies(three_bodies()), nullptr, "three"));
+  std::vector<std::weak_ptr<const PartGeometry>> composed;
+  const auto leave = [&](int body, bool included) {
+    history.act("leave out", with_body(history.now(), body, {.included = included}));
+    composed.push_back(history.now().part()->geometry());
+  };
+  leave(0, false);
+  const ContentKey without_first = history.now().part()->geometry()->id();
+  leave(1, false);
+  leave(2, false);
+  EXPECT_TRUE(composed[0].expired());
+  EXPECT_TRUE(composed[1].expired());
+  EXPECT_FALSE(composed[2].expired());
+  history.undo();
+  history.undo();
+  ASSERT_EQ(history.now().part()->bodies().size(), 2U);
+  EXPECT_EQ(history.now().part()->geometry()->id(), without_first);
+  EXPECT_EQ(history.now().part()->bodies()[0].delivered, 1);
+  history.redo();
+  EXPECT_EQ(history.now().part()->bodies().size(), 1U);
+}
+
+TEST(PartGeometry, ARenamedBodySharesTheGeometryWhicheverValueIsOpen) {
+  const std::vector<TopoDS_Shape> three = three_bodies();
+  Job two_files = with_part({}, part_of_bodies({three[0]}), nullptr, "a");
+  two_files = with_part(two_files, part_of_bodies({three[1], three[2]}), nullptr, "b");
+  History history(two_files);
+  const GeometryPtr geometry = history.now().part()->geometry();
+  history.act("rename", with_body(history.now(), 1, {.name = "pin"}));
+  EXPECT_EQ(history.now().part()->geometry(), geometry);
+  EXPECT_EQ(history.now().part()->bodies()[1].name, "pin");
+  history.undo();
+  EXPECT_EQ(history.now().part()->geometry(), geometry);
+}
+
 }  // namespace
 }  // namespace anvil::test

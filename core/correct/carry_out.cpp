@@ -1,0 +1,158 @@
+#include "correct/carry_out.h"
+
+#include <fmt/format.h>
+
+#include <BOPTools_AlgoTools3D.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <IntTools_Context.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <tuple>
+
+#include "correct/close_feature.h"
+#include "correct/combine.h"
+#include "correct/fillets.h"
+#include "correct/move_faces.h"
+#include "correct/remake_holes.h"
+#include "geom/guard.h"
+#include "part/crossing_faces.h"
+#include "part/mesh.h"
+
+namespace anvil {
+namespace {
+
+struct Doing {
+  const TopoDS_Shape& body;
+  const TopologyIndex& topology;
+
+  Result<BodyChange> operator()(const CloseFeature& step) const {
+    Result<BodyChange> change = refuse(RefusalCode::kGeometry, "there is nothing to close");
+    for (const Feature& feature : step.tries)
+      if (change = without_feature(body, topology, feature, step.expected); change) break;
+    return change;
+  }
+  Result<BodyChange> operator()(const MoveFaces& step) const {
+    auto change = with_faces_moved(body, topology, step.sets);
+    if (!change) return change;
+    // What goes at one side comes at the other; the sum tells neither.
+    const auto added = volume_beyond(change->shape, body), removed = volume_beyond(body, change->shape);
+    if (added && removed) std::tie(change->added_mm3, change->removed_mm3) = std::pair(*added, *removed);
+    return change;
+  }
+  Result<BodyChange> operator()(const RoundAnew& step) const {
+    return with_radius(body, topology, step.faces, step.radius_mm);
+  }
+  Result<BodyChange> operator()(const CombineWith& step) const { return combined(body, step.tool, step.how); }
+  Result<BodyChange> operator()(const RemakeHoles& step) const { return remade_holes(body, topology, step); }
+};
+
+// Where a face lies to a solid, by a place inside the face.
+TopAbs_State state_of(BRepClass3d_SolidClassifier& solid, const TopoDS_Face& face) {
+  gp_Pnt place;
+  gp_Pnt2d on_surface;
+  const Handle(IntTools_Context) context = new IntTools_Context();
+  if (BOPTools_AlgoTools3D::PointInFace(face, place, on_surface, context) != 0) return TopAbs_UNKNOWN;
+  solid.Perform(place, 1e-6);
+  return solid.State();
+}
+
+// Faces of one that the other has not.
+std::vector<TopoDS_Face> only_in(const TopoDS_Shape& one, const TopoDS_Shape& other) {
+  const ShapeSet shared = shapes_in(other, TopAbs_FACE);
+  std::vector<TopoDS_Face> faces;
+  for (TopExp_Explorer it(one, TopAbs_FACE); it.More(); it.Next())
+    if (!shared.count(it.Current())) faces.push_back(TopoDS::Face(it.Current()));
+  return faces;
+}
+
+// Old faces that were only cut or lengthened where they are, and what they are now.
+ShapeSet grown_in_place(const TopoDS_Shape& before, const BodyChange& change) {
+  ShapeSet all;
+  for (const TopoDS_Shape& old : shapes_in(before, TopAbs_FACE)) {
+    const TopTools_ListOfShape& now = change.history->Modified(old);
+    if (now.IsEmpty() || change.moved.count(old)) continue;
+    all.insert(old);
+    all.insert(now.begin(), now.end());
+  }
+  return all;
+}
+
+// Holes that were closed bounded what was added, and what is cut what is removed: nothing needs to be looked
+// at.
+void paint_holes(const TopoDS_Shape& before, const BodyChange& change, CorrectedBody& corrected) {
+  std::vector<TopoDS_Shape> gone, made;
+  const ShapeSet in_place = grown_in_place(before, change);
+  for (const TopoDS_Face& face : only_in(before, change.shape))
+    if (!in_place.count(face)) gone.push_back(face);
+  for (const TopoDS_Face& face : only_in(change.shape, before))
+    if (!in_place.count(face)) made.push_back(face);
+  const bool is_boss = change.added_mm3 <= 0 && made.empty();
+  corrected.added = compound_of(is_boss ? made : gone);
+  corrected.removed = compound_of(is_boss ? gone : made);
+}
+
+// A face that is new bounds what was removed where it lies in what was material, else what was added; one
+// that is gone the other way round.
+void paint(const TopoDS_Shape& before, const BodyChange& change, CorrectedBody& corrected) {
+  std::vector<TopoDS_Shape> added, removed;
+  const ShapeSet in_place = grown_in_place(before, change);
+  const auto look = [&](const TopoDS_Shape& at, const TopoDS_Shape& other, std::vector<TopoDS_Shape>& inside,
+                        std::vector<TopoDS_Shape>& outside) {
+    BRepClass3d_SolidClassifier solid(other);
+    for (const TopoDS_Face& face : only_in(at, other)) {
+      const TopAbs_State state = state_of(solid, face);
+      if (state == TopAbs_IN) inside.push_back(face);
+      if (state == TopAbs_OUT && !in_place.count(face)) outside.push_back(face);
+    }
+  };
+  look(change.shape, before, removed, added);
+  look(before, change.shape, added, removed);
+  corrected.added = compound_of(added);
+  corrected.removed = compound_of(removed);
+}
+
+// Faces that were made anew may run into others that are no neighbours: a floor pushed through the bottom. By
+// the display mesh, confirmed on the surfaces; crossings that were there before are nobody's doing here.
+Result<void> crosses_nothing(const TopoDS_Shape& before, const TopoDS_Shape& after) {
+  Body body;
+  body.shape = after;
+  body.meshed = true;
+  const Part part(SourceInfo{}, {body});
+  const ShapeSet old = shapes_in(before, TopAbs_FACE);
+  const auto is_new = [&](int face) { return !old.count(part.topology().faces[face].face); };
+  for (const Crossing& crossing : crossing_faces(part, 0))
+    if (is_new(crossing.face_a) || is_new(crossing.face_b))
+      return refuse(
+          RefusalCode::kGeometry,
+          fmt::format("it would run into a face that is not beside it, at X {:.3f} Y {:.3f} Z {:.3f} of "
+                      "the part: cut through with a hole or a body instead",
+                      crossing.where.X(), crossing.where.Y(), crossing.where.Z()));
+  return {};
+}
+
+}  // namespace
+
+Result<CorrectedBody> carry_out(const Part& part, const PlanStep& step, const Progress& progress) {
+  const Body& body = part.bodies()[step.body];
+  if (body.kind != BodyKind::kSolid)
+    return refuse(RefusalCode::kGeometry,
+                  body.name + " is no closed solid, so nothing can be corrected on it: heal it first");
+  progress.say("correcting " + body.name, 0.1);
+  auto change = std::visit(Doing{body.shape, part.topology()}, step.what);
+  if (!change) return refuse(change);
+  progress.say("meshing " + body.name, 0.7);
+  mesh_shape(change->shape);
+  if (change->may_cross)
+    if (auto free = crosses_nothing(body.shape, change->shape); !free) return refuse(free);
+  CorrectedBody corrected;
+  corrected.shape = change->shape;
+  corrected.map = body_map(body.shape, change->shape, *change->history);
+  corrected.added_mm3 = change->added_mm3;
+  corrected.removed_mm3 = change->removed_mm3;
+  const bool of_holes =
+      std::holds_alternative<RemakeHoles>(step.what) || std::holds_alternative<CloseFeature>(step.what);
+  of_holes ? paint_holes(body.shape, *change, corrected) : paint(body.shape, *change, corrected);
+  return corrected;
+}
+
+}  // namespace anvil

@@ -1,0 +1,175 @@
+// Corrections made in the window with mouse and keyboard, on the saddle plate as its job holds it.
+#include <QLineEdit>
+
+#include <gtest/gtest.h>
+#include <cmath>
+
+#include "app/panels/ledger.h"
+#include "app/view/view_pane.h"
+#include "app/window_driver.h"
+#include "demo/demo_job.h"
+#include "demo/demo_part.h"
+#include "exchange/step_format.h"
+#include "geom/primitives.h"
+#include "job/correcting.h"
+#include "part/measure.h"
+#include "store/job_file.h"
+
+namespace anvil {
+namespace {
+
+using test::WindowDriver;
+
+// In the numbers of the drawing: X and Y from the corner, Z 0 at the top.
+class Corrections : public testing::Test {
+ protected:
+  void SetUp() override {
+    const auto folder = std::filesystem::path(driver.folder().toStdString());
+    const demo::DemoPart plate = demo::saddle_plate();
+    ASSERT_TRUE(write_step(plate.bodies, {}, folder / plate.file_name));
+    const auto job = demo::saddle_plate_job(folder / plate.file_name);
+    ASSERT_TRUE(job) << job.error().sentence;
+    ASSERT_TRUE(save_job(*job, folder / "plate.anvil"));
+    ASSERT_TRUE(driver.open(driver.folder() + QStringLiteral("/plate.anvil")));
+    for (const char* filter : {"edges", "points", "middles", "centres"})
+      driver.click_widget(driver.child(QStringLiteral("filter.") + QLatin1String(filter)));
+    start_mm3 = volume();
+  }
+
+  app::Session& session() { return driver.session(); }
+  double volume() { return volume_properties(session().document().part()->shape()).volume_mm3; }
+
+  gp_Pnt at(double x, double y, double z) {
+    const gp_Ax2 frame = session().document().frame();
+    return frame.Location().Translated(gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y +
+                                       gp_Vec(frame.Direction()) * z);
+  }
+  // The wall of a hole that is seen from where one looks at first: away from the eye.
+  void click_wall(double x, double y, double radius, double z) {
+    driver.click_part(at(x - radius * std::sqrt(0.5), y + radius * std::sqrt(0.5), z));
+  }
+  bool is_tried() {
+    return driver.wait([&] { return session().tray().outcome() != nullptr; }) &&
+           session().tray().outcome()->report != nullptr;
+  }
+  void keep() {
+    driver.key(QStringLiteral("Return"));
+    driver.wait([&] { return !session().document().evaluating().is_busy() && session().checks().holes(); });
+    driver.settle();
+  }
+  const Evaluated& last_correction() {
+    const Entry* last = nullptr;
+    for (const Entry& entry : session().document().job().entries)
+      if (entry.is_correction()) last = &entry;
+    static const Evaluated kNone;
+    return last ? session().document().evaluation().entries.at(last->id) : kNone;
+  }
+  std::vector<gp_Pnt> counterbored() {
+    std::vector<gp_Pnt> places;
+    const gp_Trsf into = session().document().part_to_reading();
+    for (const Hole& hole : session().checks().holes()->holes)
+      if (std::abs(hole.diameter_mm - 6.6) < 1e-6) places.push_back(hole.entry.Transformed(into));
+    return places;
+  }
+
+  WindowDriver driver;
+  double start_mm3 = 0;
+};
+
+TEST_F(Corrections, TheStrayCounterboreComesIntoItsRow) {
+  for (const double x : {18.0, 66.0, 114.0, 162.0}) click_wall(x, x == 114 ? 82.35 : 82.0, 5.5, -2);
+  ASSERT_EQ(session().tray().picks().size(), 4u);
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Line up holes")));
+  ASSERT_TRUE(is_tried());
+  EXPECT_GT(session().tray().outcome()->report->added_mm3, 1);
+  keep();
+  EXPECT_EQ(last_correction().state, EntryState::kCurrent) << last_correction().reason;
+  const std::vector<gp_Pnt> row = counterbored();
+  ASSERT_EQ(row.size(), 4u);
+  for (const gp_Pnt& hole : row) EXPECT_NEAR(hole.Y(), 82, 1e-6);
+  EXPECT_NEAR(volume(), start_mm3, 1e-6 * start_mm3);
+  driver.key(QStringLiteral("ctrl+z"));
+  driver.wait([&] { return session().checks().holes() != nullptr; });
+  EXPECT_FALSE(last_correction().corrected);
+}
+
+TEST_F(Corrections, TheCountersunkRowIsResizedAndAPocketClosed) {
+  for (const double x : {30.0, 50.0, 70.0, 90.0, 110.0}) click_wall(x, 8, 3.4, -1.1);
+  ASSERT_EQ(session().tray().picks().size(), 5u);
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Change the size or form")));
+  driver.click_widget(driver.child(QStringLiteral("parameter.diameter")));
+  driver.type(QStringLiteral("5.5"));
+  driver.wait([&] {
+    return session().tray().draft() && session().tray().draft()->parameters.at("diameter") == "5.5";
+  });
+  ASSERT_TRUE(is_tried());
+  keep();
+  EXPECT_EQ(last_correction().state, EntryState::kCurrent) << last_correction().reason;
+  int wider = 0;
+  for (const Hole& hole : session().checks().holes()->holes) wider += std::abs(hole.diameter_mm - 5.5) < 1e-6;
+  EXPECT_EQ(wider, 5);
+
+  const double before = volume();
+  driver.click_part(at(35, 66, -12));  // the floor of a pocket
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Close")));
+  ASSERT_TRUE(is_tried());
+  keep();
+  EXPECT_EQ(last_correction().state, EntryState::kCurrent) << last_correction().reason;
+  // 40 x 30 x 12 with corners of 6.
+  EXPECT_NEAR(volume() - before, 12 * (40 * 30 - (4 - kPi) * 36), 1e-3);
+
+  driver.key(QStringLiteral("ctrl+z"));
+  driver.key(QStringLiteral("ctrl+z"));
+  driver.wait([&] { return std::abs(volume() - start_mm3) < 1e-3; });
+  EXPECT_NEAR(volume(), start_mm3, 1e-6 * start_mm3);
+}
+
+TEST_F(Corrections, OneThatIsEditedIsSeenOnThePartBeforeIt) {
+  driver.click_part(at(35, 66, -12));
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Move ① along the normal")));
+  driver.click_widget(driver.child(QStringLiteral("parameter.distance")));
+  driver.key(QStringLiteral("ctrl+a"));
+  driver.type(QStringLiteral("-2"));
+  ASSERT_TRUE(is_tried());
+  keep();
+  const double deeper = volume();
+  EXPECT_NEAR(start_mm3 - deeper, 2 * (40 * 30 - (4 - kPi) * 36), 1e-3);
+  int id = 0;
+  for (const Entry& entry : session().document().job().entries)
+    if (entry.is_correction()) id = entry.id;
+  session().tray().edit(id);
+  driver.wait([&] { return session().tray().draft() && !session().document().evaluating().is_busy(); });
+  EXPECT_NEAR(volume(), start_mm3, 1e-6 * start_mm3);
+  driver.click_widget(driver.child(QStringLiteral("parameter.distance")));
+  driver.key(QStringLiteral("ctrl+a"));
+  driver.type(QStringLiteral("-3"));
+  ASSERT_TRUE(is_tried());
+  keep();
+  EXPECT_NEAR(start_mm3 - volume(), 3 * (40 * 30 - (4 - kPi) * 36), 1e-3);
+  session().tray().edit(id);
+  driver.wait([&] { return session().tray().draft().has_value(); });
+  driver.key(QStringLiteral("Escape"));
+  driver.wait([&] {
+    return session().document().looks_before() == 0 && !session().document().evaluating().is_busy();
+  });
+  EXPECT_NEAR(start_mm3 - volume(), 3 * (40 * 30 - (4 - kPi) * 36), 1e-3);
+}
+
+// What cannot be done says so before it is kept, and cannot be kept.
+TEST_F(Corrections, WhatCannotBeDoneCannotBeKept) {
+  driver.click_part(at(35, 66, -12));
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Move ① along the normal")));
+  driver.click_widget(driver.child(QStringLiteral("parameter.distance")));
+  driver.key(QStringLiteral("ctrl+a"));
+  driver.type(QStringLiteral("-30"));
+  ASSERT_TRUE(driver.wait(
+      [&] { return session().tray().outcome() && !session().tray().outcome()->refused.isEmpty(); }));
+  EXPECT_FALSE(session().tray().can_keep());
+  driver.key(QStringLiteral("Return"));
+  driver.settle();
+  ASSERT_TRUE(session().tray().draft());
+  EXPECT_FALSE(last_correction().value);
+}
+
+}  // namespace
+}  // namespace anvil

@@ -1,0 +1,183 @@
+// What corrections do to a job: datums that follow, order, storing, refusing; and whatever is tried.
+#include <BRepCheck_Analyzer.hxx>
+#include <random>
+
+#include "support/mending.h"
+
+namespace anvil::test {
+namespace {
+
+// The operation knows where its faces went: a datum on the hole goes along with it, without asking.
+TEST(Corrections, ADatumOnAMovedHoleGoesAlong) {
+  Mending m(drilled(plain(), {20, 20, 20}, 10, 20));
+  const int axis = m.keep("axis.of", {m.bore({25, 20, 10})});
+  const int centre = m.keep("point.at", {m.centre({20, 25, 20})});
+  const int side = m.keep("plane.on-face", {m.face({0, 20, 10})});
+  m.keep("correct.move-by", {Mending::reading(), m.bore({25, 20, 10})}, {{"dx", "30"}});
+  const Evaluation now = evaluate(m.job);
+  EXPECT_NEAR(std::get<AxisDatum>(*current(now, axis).value).axis.Location().X(), 50, 1e-9);
+  EXPECT_LT(std::get<PointDatum>(*current(now, centre).value).point.Distance({50, 20, 20}), 1e-9);
+  EXPECT_NEAR(std::get<PlaneDatum>(*current(now, side).value).plane.Location().X(), 0, 1e-9);
+}
+
+TEST(Corrections, ADatumOnAClosedHoleSaysWithWhatItWent) {
+  Mending m(drilled(plain(), {20, 20, 20}, 10, 20));
+  const int axis = m.keep("axis.of", {m.bore({25, 20, 10})});
+  m.keep("correct.close", {m.bore({25, 20, 10})});
+  const Evaluated& gone = evaluate(m.job).entries.at(axis);
+  EXPECT_EQ(gone.state, EntryState::kRefused);
+  EXPECT_NE(gone.reason.find("Closed 1"), std::string::npos) << gone.reason;
+}
+
+TEST(Corrections, OneLeansOnTheOtherAndNothingIsComputedTwice) {
+  Mending m(drilled(plain(), {20, 20, 20}, 10, 20));
+  m.keep("correct.move-by", {Mending::reading(), m.bore({25, 20, 10})}, {{"dx", "30"}});
+  const int wider = m.keep("correct.resize", {m.bore({25, 20, 10})}, {{"diameter", "12"}});
+  const Evaluation now = evaluate(m.job);
+  current(now, wider);
+  expect_same_part(now.part, drilled(plain(), {50, 20, 20}, 12, 20));
+  const Evaluation again = evaluate(m.job, nullptr, {.cache = now.cache});
+  EXPECT_EQ(again.computed, 0);
+}
+
+TEST(Corrections, OpeningAJobComputesNoneOfThem) {
+  Mending m(drilled(plain(), {20, 20, 20}, 10, 20));
+  m.keep("correct.move-by", {Mending::reading(), m.bore({25, 20, 10})}, {{"dx", "30"}});
+  m.keep("correct.resize", {m.bore({25, 20, 10})}, {{"diameter", "12"}});
+  const Evaluation now = evaluate(m.job);
+  const TemporaryFolder folder;
+  SaveOptions options;
+  options.cache = now.cache;
+  ASSERT_TRUE(save_job(m.job, folder.path() / "job.anvil", options));
+  const auto cache = std::make_shared<ResultCache>();
+  const auto loaded = load_job(folder.path() / "job.anvil", {}, cache);
+  ASSERT_TRUE(loaded) << loaded.error().sentence;
+  // Nobody is there who could carry out a correction.
+  const std::string worker = worker_program();
+  ::setenv("TRUE_ANVIL_IMPORT", "/nowhere", 1);
+  const Evaluation opened = evaluate(loaded->job, nullptr, {.cache = cache});
+  ::setenv("TRUE_ANVIL_IMPORT", worker.c_str(), 1);
+  for (const Entry& entry : loaded->job.entries)
+    if (entry.is_correction()) current(opened, entry.id);
+  expect_same_part(opened.part, drilled(plain(), {50, 20, 20}, 12, 20));
+}
+
+TEST(Corrections, WhatStandsBeforeACorrectionFollowsItUnlessItLeansOnIt) {
+  Mending m(drilled(plain(), {20, 20, 20}, 10, 20));
+  const int free = m.keep("axis.of", {m.bore({25, 20, 10})});
+  const int plane = m.keep("plane.midway", {m.face({0, 20, 10}), m.face({80, 20, 10})});
+  const int moved =
+      m.keep("correct.move-to",
+             {m.bore({25, 20, 10}), {EntryReference{m.keep("point.at", {m.vertex({80, 40, 20})})}, {}}});
+  std::vector<int> order;
+  for (const Entry& entry : m.job.entries) order.push_back(entry.id);
+  const auto place = [&](int id) { return std::find(order.begin(), order.end(), id) - order.begin(); };
+  EXPECT_LT(place(moved), place(free));
+  EXPECT_LT(place(moved), place(plane));
+}
+
+TEST(Corrections, WhatCannotBeIsRefusedAndThePartStaysAsItIs) {
+  Mending m(drilled(plain(), {20, 20, 20}, 10, 20));
+  const int whole = m.keep("correct.close", {m.face({0, 20, 10})});
+  const int off = m.keep("correct.move-by", {Mending::reading(), m.bore({25, 20, 10})}, {{"dx", "500"}});
+  const Evaluation now = evaluate(m.job);
+  for (const int id : {whole, off}) {
+    EXPECT_EQ(now.entries.at(id).state, EntryState::kRefused);
+    EXPECT_FALSE(now.entries.at(id).reason.empty());
+  }
+  expect_same_part(now.part, drilled(plain(), {20, 20, 20}, 10, 20));
+}
+
+TEST(Corrections, AHoleThatWouldLieBesideThePartIsTold) {
+  Mending m(drilled(plain(), {10, 20, 20}, 6, 20));
+  const int id =
+      m.keep("correct.repeat-along", {m.edge({40, 0, 20}), m.bore({13, 20, 10})}, {{"holes", "6"}});
+  const Evaluated beside = evaluate(m.job).entries.at(id);
+  EXPECT_EQ(beside.state, EntryState::kRefused);
+  EXPECT_NE(beside.reason.find("X 90.000"), std::string::npos) << beside.reason;
+}
+
+TEST(Corrections, NoFaceIsPushedThroughAnother) {
+  Mending m(cut(plain(), {pocket(gp_Ax2(gp_Pnt(60, 20, 20), gp_Dir(0, 0, 1)), small_pocket())}));
+  const int id = m.keep("correct.face-push", {m.face({60, 20, 12})}, {{"distance", "-20"}});
+  const Evaluated through = evaluate(m.job).entries.at(id);
+  EXPECT_EQ(through.state, EntryState::kRefused);
+  EXPECT_NE(through.reason.find("run into a face"), std::string::npos) << through.reason;
+}
+
+// Moving there and back gives the part it was, wherever it stops on the way.
+TEST(Corrections, ThereAndBackIsWhereItWas) {
+  std::mt19937 random(7);
+  std::uniform_real_distribution<double> way(-6, 6);
+  const TopoDS_Shape start = counterbored(plain(), {30, 20, 20});
+  for (int turn = 0; turn < 10; ++turn) {
+    Mending m(start);
+    const double dx = way(random), dy = way(random);
+    SCOPED_TRACE(testing::Message() << "seed 7, by " << dx << ", " << dy);
+    const auto by = [&](double sign) {
+      return ParameterTexts{{"dx", std::to_string(sign * dx)}, {"dy", std::to_string(sign * dy)}};
+    };
+    m.keep("correct.move-by", {Mending::reading(), m.bore({35.5, 20, 17})}, by(1));
+    const int back = m.keep("correct.move-by", {Mending::reading(), m.bore({35.5, 20, 17})}, by(-1));
+    const Evaluation now = evaluate(m.job);
+    current(now, back);
+    expect_same_part(now.part, start);
+  }
+}
+
+// Whatever is tried on the plate: what is kept is a valid closed solid whose volume is what was told, what is
+// refused says why. CORRECTIONS=500 CORRECTIONS_SEED=3 tries more of them.
+TEST(Corrections, WhatIsKeptIsSoundWhateverIsTried) {
+  const char* wanted = std::getenv("CORRECTIONS");
+  const char* told = std::getenv("CORRECTIONS_SEED");
+  const unsigned seed = told ? static_cast<unsigned>(std::atoi(told)) : 11;
+  std::mt19937 random(seed);
+  std::uniform_real_distribution<double> way(-12, 12), size(0.5, 14);
+  const PartPtr part = part_of(plate());
+  const auto faces = part->topology().faces.size();
+  const double start_mm3 = volume_properties(part->shape()).volume_mm3;
+  const char* const tried[] = {"correct.close", "correct.move-by", "correct.resize", "correct.face-push",
+                               "correct.radius"};
+  int kept = 0, refused = 0;
+  for (int turn = 0; turn < (wanted ? std::atoi(wanted) : 40); ++turn) {
+    const char* id = tried[random() % std::size(tried)];
+    const auto face = static_cast<int>(random() % faces);
+    SCOPED_TRACE(testing::Message() << "seed " << seed << ", turn " << turn << ": " << id << " on face "
+                                    << face);
+    ParameterTexts numbers = initial_parameters(*find_construction(id));
+    for (const char* length : {"dx", "dy", "dz", "distance"})
+      if (numbers.count(length)) numbers[length] = std::to_string(way(random));
+    for (const char* length : {"diameter", "radius"})
+      if (numbers.count(length)) numbers[length] = std::to_string(size(random));
+    const Given pick = given_by_face(*part, face, gp_Trsf());
+    Given frame;
+    frame.frame = gp_Ax2();
+    std::vector<const Given*> picks{&pick};
+    if (std::string(id) == "correct.move-by") picks.insert(picks.begin(), &frame);
+    if (!gives(pick, need_of(*find_construction(id), picks.size() - 1))) continue;
+    const Solutions planned = solve(*find_construction(id), picks, numbers, {});
+    if (!planned) {
+      EXPECT_FALSE(planned.error().sentence.empty());
+      continue;
+    }
+    for (const PlanStep& step : std::get<PlannedCorrection>(planned->front().value).plan->steps) {
+      const auto done = carry_out(*part, step);
+      if (!done) {
+        ++refused;
+        EXPECT_FALSE(done.error().sentence.empty());
+        continue;
+      }
+      ++kept;
+      EXPECT_TRUE(BRepCheck_Analyzer(done->shape).IsValid());
+      EXPECT_EQ(count_open_edges(done->shape), 0);
+      const double gained = volume_properties(done->shape).volume_mm3 - start_mm3;
+      EXPECT_NEAR(done->added_mm3 - done->removed_mm3, gained, 1e-6 * start_mm3);
+    }
+  }
+  EXPECT_GT(kept, 0);
+  RecordProperty("kept", kept);
+  RecordProperty("refused", refused);
+}
+
+}  // namespace
+}  // namespace anvil::test
