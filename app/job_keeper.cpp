@@ -416,7 +416,7 @@ void JobKeeper::export_part(const ExportRequest& wanted) {
 void JobKeeper::heal(const HealOptions& options) {
   const Entry* entry = session_.document().job().first_part();
   if (!entry) return;
-  const PartPtr part = entry->part()->part;
+  const PartPtr part = entry->part()->part();
   healing_.start<Result<HealedPart>>(
       tr("Healing"),
       [part, options, cache = session_.document().cache()](const Progress& progress) {

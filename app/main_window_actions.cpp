@@ -33,6 +33,7 @@ QString menu_text(const Construction& construction) {
 
 QString room_of(const Construction& construction) {
   if (construction.makes == Makes::kPlacement) return QStringLiteral("orient.");
+  if (construction.makes == Makes::kCorrection) return {};  // its id begins with "correct." already
   return construction.makes == Makes::kMeasurement ? QStringLiteral("inspect.") : QStringLiteral("define.");
 }
 
@@ -396,7 +397,12 @@ void MainWindow::build_menus() {
                                           "view.soundness", "view.comparison"},
                                          {"inspect.compare", "inspect.cutters"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);
-  fill(tr("&Correct"), {{"body."}});
+  fill(tr("&Correct"), {{"correct.line-up", "correct.move", "correct.resize", "correct.repeat"},
+                        {"correct.add"},
+                        {"correct.face", "correct.radius"},
+                        {"correct.body", "correct.cut"},
+                        {"correct.close"},
+                        {"body."}});
   fill(tr("&Hand over"), {{"hand-over."}});
   fill(tr("Hel&p"), {{"help."}});
 }

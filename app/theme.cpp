@@ -124,6 +124,8 @@ Theme Theme::light() {
   t.axis_z = QColor(0x2A5DB0);
   t.datum = QColor(0x6B4A0C);
   t.ghost = QColor(0x9A6B16);
+  t.added = QColor(0x1F7A4D);
+  t.removed = QColor(0xB23A6B);
   return t;
 }
 
@@ -150,6 +152,8 @@ Theme Theme::dark_one() {
   t.axis_z = QColor(0x6FA0E8);
   t.datum = QColor(0xE3BE74);
   t.ghost = QColor(0xE0B050);
+  t.added = QColor(0x57C28A);
+  t.removed = QColor(0xE57FA8);
   return t;
 }
 

@@ -18,6 +18,7 @@ struct Theme {
   QColor fits, tight, does_not_fit;
   QColor axis_x, axis_y, axis_z;
   QColor datum, ghost;
+  QColor added, removed;  // material that a correction brings or takes
 
   static Theme light();
   static Theme dark_one();

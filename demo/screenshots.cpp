@@ -35,13 +35,13 @@ class Photographer {
   bool run() {
     if (!open("saddle-plate.anvil")) return false;
     shoot("main");
+    corrections();
     offers();
     frame();
     corners();
     holes();
     seats();
     section();
-    bodies();
     soundness();
     comparison();
     setups();
@@ -95,6 +95,45 @@ class Photographer {
       if (session().tray().offers()[i].construction->id == construction)
         return session().tray().choose(static_cast<int>(i));
     good_ = false;
+  }
+
+  // A hole of the plate by where it opens.
+  void pick_hole(double x, double y) {
+    const Document& document = session().document();
+    for (const Hole& hole : session().checks().holes()->holes) {
+      const gp_Pnt at = hole.entry.Transformed(document.part_to_reading());
+      if (std::hypot(at.X() - x, at.Y() - y) > 0.5) continue;
+      return session().tray().add_pick(
+          Reference{document.describe(TopologyKind::kFace, hole.faces.front()), {}});
+    }
+    good_ = false;
+  }
+
+  void tried() {
+    wait([&] { return session().tray().outcome() != nullptr; });
+  }
+
+  void corrections() {
+    for (const double x : {18.0, 66.0, 114.0, 162.0}) pick_hole(x, 82);
+    choose("correct.line-up");
+    tried();
+    window_.view_pane().look_from(ViewPane::Side::kTop);
+    shoot("correct-line-up");
+    session().tray().drop_all();
+    pick(90, 62, -10);
+    choose("correct.face-push");
+    session().tray().set_parameter("distance", "-4");
+    window_.view_pane().look_from(ViewPane::Side::kIso);
+    wait([&] { return session().tray().outcome() && session().tray().outcome()->report; });
+    shoot("correct-push");
+    session().tray().drop_all();
+    pick(130, 0, 0);
+    pick_hole(140, 30);
+    choose("correct.repeat-along");
+    session().tray().set_parameter("length", "10");
+    wait([&] { return session().tray().outcome() && session().tray().outcome()->report; });
+    shoot("correct-pattern");
+    session().tray().drop_all();
   }
 
   void offers() {
@@ -204,32 +243,6 @@ class Photographer {
     window_.view_pane().end_section();
   }
 
-  void bodies() {
-    window_.keeper().add_part(demo_ + QStringLiteral("/declination-housing.step"));
-    wait([&] {
-      return !window_.keeper().work().is_busy() && session().document().part()->bodies().size() == 2 &&
-             session().checks().corners();
-    });
-    const gp_Trsf& placement = session().document().evaluation().placement;
-    const Box first = exact_box(session().document().part()->bodies()[0].shape, placement),
-              second = exact_box(session().document().part()->bodies()[1].shape, placement);
-    Recipe beside;
-    beside.construction = "place.move-by";
-    beside.bodies = {1};
-    beside.parameters = {{"dx", format_plain(first.max.X() + 25 - second.min.X())},
-                         {"dy", format_plain(first.min.Y() - second.min.Y())},
-                         {"dz", format_plain(first.min.Z() - second.min.Z())}};
-    session().document().act(QStringLiteral("place"),
-                             with_placement_step(session().document().job(), beside));
-    wait([&] { return session().checks().corners() != nullptr; });
-    BodySetting setting;
-    setting.colour = Colour{0.35, 0.55, 0.75};
-    setting.transparency = 0.5;
-    session().document().act(QStringLiteral("colour"), with_body(session().document().job(), 1, setting));
-    window_.view_pane().look_from(ViewPane::Side::kIso);
-    shoot("bodies");
-  }
-
   void soundness() {
     if (!open("torn-bracket.step")) return;
     window_.drawer().open(Drawer::Table::kSoundness);
@@ -281,9 +294,6 @@ class Photographer {
     shoot("tool-plane");
     window_.drawer().open(Drawer::Table::kOffsets);
     shoot("offsets");
-    window_.drawer().open(Drawer::Table::kPlanes);
-    wait([&] { return session().checks().survey() != nullptr; });
-    shoot("planes");
     window_.drawer().close_tables();
     window_.write_setup_sheets_to(out_ + QStringLiteral("/setup-sheets.pdf"));
     wait([&] { return !session().checks().reporting().is_busy(); });

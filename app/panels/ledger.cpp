@@ -22,6 +22,10 @@ QString symbol_of(const Entry& entry) {
 
 }  // namespace
 
+bool gives_something(const Entry& entry) {
+  return entry.datum() && entry.datum()->makes != Makes::kMeasurement && !entry.is_correction();
+}
+
 Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session_(session) {
   setObjectName(QStringLiteral("ledger"));
   setColumnCount(kColumns);
@@ -97,17 +101,19 @@ void Ledger::refresh() {
   clear();
   QTreeWidgetItem* parts = section(tr("PART"));
   QTreeWidgetItem* placement = section(tr("PLACEMENT"));
+  QTreeWidgetItem* corrections = section(tr("CORRECTIONS"));
   QTreeWidgetItem* datums = section(tr("DATUMS"));
   QTreeWidgetItem* setups = section(tr("SETUPS"));
   for (const Entry& entry : session_.document().job().entries) {
     add_entry(entry.part() || entry.healing() ? parts
               : entry.placement()             ? placement
               : entry.setup()                 ? setups
+              : entry.is_correction()         ? corrections
               : entry.group.empty()           ? datums
                                               : group_of(datums, QString::fromStdString(entry.group)),
               entry);
   }
-  for (QTreeWidgetItem* group : {parts, placement, datums, setups})
+  for (QTreeWidgetItem* group : {parts, placement, corrections, datums, setups})
     group->setHidden(group->childCount() == 0);
   for (QTreeWidgetItemIterator it(this); *it; ++it)
     if (const LedgerRow row = LedgerRow::of(*it); row.is_entry() && row.entry == current) setCurrentItem(*it);
@@ -149,7 +155,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
                                          at->second.tolerance, session_.document().job().display)))
                            : good ? tr("Up to date")
                                   : value);
-  if (!entry.placement()) {
+  if (!entry.placement() && !entry.is_correction()) {
     item->setIcon(kEye,
                   icon(entry.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), theme().quiet_ink));
     item->setToolTip(kEye, entry.visible ? tr("Hide") : tr("Show"));
@@ -203,8 +209,8 @@ void Ledger::on_click(const LedgerRow& row, int column) {
   if (row.body >= 0) return;
   if (row.plane >= 0) return session_.desk().activate_plane(row.entry, row.plane);
   const Entry* entry = session_.document().job().find(row.entry);
-  if (column == kName && entry && entry->datum() && entry->datum()->makes != Makes::kMeasurement &&
-      session_.tray().draft() && !session_.tray().draft()->editing_entry)
+  if (column == kName && entry && gives_something(*entry) && session_.tray().draft() &&
+      !session_.tray().draft()->editing_entry)
     session_.tray().add_pick(Reference{EntryReference{entry->id}, {}});
   if (marked_.empty()) return;
   marked_.clear();
@@ -269,7 +275,7 @@ void Ledger::toggle(const LedgerRow& row) {
     return set_body(row.body, setting, setting.visible ? tr("Show a body") : tr("Hide a body"));
   }
   const Entry* entry = session_.document().job().find(row.entry);
-  if (!row.is_entry() || !entry || entry->placement()) return;
+  if (!row.is_entry() || !entry || entry->placement() || entry->is_correction()) return;
   session_.document().act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name))
                                          : tr("Show %1").arg(QString::fromStdString(entry->name)),
                           with_visible(session_.document().job(), entry->id, !entry->visible),

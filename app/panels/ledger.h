@@ -11,6 +11,9 @@ class QMenu;
 
 namespace anvil::app {
 
+// Whether an entry can be picked: measurements and corrections give nothing.
+bool gives_something(const Entry& entry);
+
 class Ledger : public QTreeWidget {
   Q_OBJECT
  public:

@@ -47,7 +47,7 @@ void Ledger::show_menu(const QPoint& at) {
   menu.setObjectName(QStringLiteral("ledger.menu"));
   const int id = entry->id;
   if (entry->datum() || entry->placement()) menu.addAction(tr("Edit"), this, [this, row] { open(row); });
-  if (entry->datum() && entry->datum()->makes != Makes::kMeasurement)
+  if (gives_something(*entry))
     menu.addAction(tr("Pick"), this, [this, id] {
       session_.tray().add_pick(Reference{EntryReference{id}, {}});
     });
@@ -71,7 +71,7 @@ void Ledger::show_menu(const QPoint& at) {
     });
   if (row.step < 0) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
   if (entry->datum()) add_datum_actions(menu, *entry);
-  if (!entry->placement())
+  if (!entry->placement() && !entry->is_correction())
     menu.addAction(entry->visible ? tr("Hide") : tr("Show"), this, &Ledger::toggle_current);
   menu.addSeparator();
   menu.addAction(tr("Delete"), this, &Ledger::remove_current);
@@ -100,13 +100,16 @@ void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
                  [this, id] { try_act(tr("Move up"), with_moved(session_.document().job(), id, -1)); });
   menu.addAction(tr("Move down"), this,
                  [this, id] { try_act(tr("Move down"), with_moved(session_.document().job(), id, +1)); });
-  add_colours(menu, id);
-  menu.addAction(tr("Group …"), this, [this, id] { ask_group(id); });
+  if (!entry.is_correction()) {
+    add_colours(menu, id);
+    menu.addAction(tr("Group …"), this, [this, id] { ask_group(id); });
+  }
   menu.addSeparator();
   menu.addAction(tr("Show what it is made from"), this,
                  [this, id] { mark(sources_of(session_.document().job(), id), id); });
   menu.addAction(tr("Show what is made from it"), this,
                  [this, id] { mark(dependents(session_.document().job(), id), 0); });
+  if (entry.is_correction()) return;
   menu.addSeparator();
   add_hiding(menu, entry);
 }

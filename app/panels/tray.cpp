@@ -18,6 +18,7 @@
 #include "app/panels/wrapped_rows.h"
 #include "app/theme.h"
 #include "geom/primitives.h"
+#include "job/correcting.h"
 #include "report/json_reports.h"
 
 namespace anvil::app {
@@ -150,6 +151,10 @@ void Tray::build_draft(QVBoxLayout* layout) {
   solution_text_->setWordWrap(true);
   solution_text_->setObjectName(QStringLiteral("quiet"));
   box->addWidget(solution_text_);
+  outcome_ = new QLabel(draft_);
+  outcome_->setWordWrap(true);
+  outcome_->setObjectName(QStringLiteral("tray.outcome"));
+  box->addWidget(outcome_);
   solution_row_ = new QWidget(draft_);
   auto* solutions = new QHBoxLayout(solution_row_);
   solutions->setContentsMargins(0, 0, 0, 0);
@@ -350,6 +355,9 @@ void Tray::add_parameter(const Parameter& parameter) {
     combo->installEventFilter(this);
     combo->setObjectName(QStringLiteral("parameter.") + QString::fromStdString(parameter.id));
     for (const std::string& choice : parameter.choices) combo->addItem(QString::fromStdString(choice));
+    // Long choices must not take the room of the labels.
+    combo->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    combo->setMinimumContentsLength(8);
     combo->setCurrentText(text);
     connect(combo, &QComboBox::currentTextChanged, this, [this, id = parameter.id](const QString& now) {
       session_.tray().set_parameter(id, now.toStdString());
@@ -361,6 +369,7 @@ void Tray::add_parameter(const Parameter& parameter) {
   auto* line = new QHBoxLayout(row);
   line->setContentsMargins(0, 0, 0, 0);
   auto* field = new QLineEdit(text, row);
+  if (parameter.may_be_empty) field->setPlaceholderText(tr("as it is"));
   field->setObjectName(QStringLiteral("parameter.") + QString::fromStdString(parameter.id));
   field->setFont(number_font());
   auto* result = new QLabel(row);
@@ -382,7 +391,8 @@ void Tray::add_parameter(const Parameter& parameter) {
 void Tray::add_aside_button() {
   auto* button = new QToolButton(draft_);
   button->setObjectName(QStringLiteral("tray.aside"));
-  button->setText(tr("Shift and turn"));
+  button->setText(session_.tray().draft()->construction->makes == Makes::kCorrection ? tr("More numbers")
+                                                                                     : tr("Shift and turn"));
   button->setCheckable(true);
   button->setFocusPolicy(Qt::NoFocus);
   parameters_->insertRow(parameters_->rowCount() - static_cast<int>(asides_.size()), button);
@@ -407,6 +417,11 @@ void Tray::show_results() {
       aside_button_->setChecked(true);
     const auto label = results_.find(parameter.id);
     if (label == results_.end()) continue;
+    if (parameter.may_be_empty && draft.parameters.at(parameter.id).empty()) {
+      label->second->clear();
+      label->second->setToolTip({});
+      continue;
+    }
     const auto value = evaluate_parameter(parameter, draft.parameters.at(parameter.id), draft.unit,
                                           session_.tray().draft_names());
     if (!value)
@@ -429,7 +444,7 @@ void Tray::show_results() {
 void Tray::show_solutions() {
   const Draft& draft = *session_.tray().draft();
   const bool ready = !draft.solutions.empty();
-  keep_->setEnabled(ready);
+  keep_->setEnabled(session_.tray().can_keep());
   const Makes makes = draft.construction->makes;
   as_setup_->setVisible(makes == Makes::kFrame && !draft.editing_entry);
   as_plane_->setVisible(as_setup_->isVisibleTo(draft_) && session_.desk().setup_in_use() != 0);
@@ -467,7 +482,25 @@ void Tray::show_solutions() {
               QString::fromStdString(point_text(p->point, frame, session_.document().job().display));
   }
   solution_text_->setText(text.trimmed());
+  show_outcome();
   solution_text_->setVisible(!text.trimmed().isEmpty());
+}
+
+// What a correction would do, once it has been tried.
+void Tray::show_outcome() {
+  const auto& outcome = session_.tray().outcome();
+  const bool refused = outcome && !outcome->refused.isEmpty();
+  QString text;
+  if (refused)
+    text = outcome->refused;
+  else if (outcome)
+    text = QString::fromStdString(change_text(*outcome->report, session_.document().job().display));
+  else if (session_.tray().correcting().is_busy())
+    text = tr("Being computed …");
+  outcome_->setText(text);
+  outcome_->setVisible(!text.isEmpty());
+  outcome_->setStyleSheet(refused ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name())
+                                  : QString());
 }
 
 void Tray::start_number(const QString& text) {

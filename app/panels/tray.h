@@ -49,6 +49,7 @@ class Tray : public QWidget {
   void add_parameter(const Parameter& parameter);
   void show_results();
   void show_solutions();
+  void show_outcome();
 
   Session& session_;
   QLabel* sentence_ = nullptr;
@@ -59,7 +60,7 @@ class Tray : public QWidget {
   QWidget* draft_ = nullptr;
   QLabel* draft_sentence_ = nullptr;
   QFormLayout* parameters_ = nullptr;
-  QLabel* solution_text_ = nullptr;
+  QLabel *solution_text_ = nullptr, *outcome_ = nullptr;
   QWidget* solution_row_ = nullptr;
   QPushButton* flip_ = nullptr;
   QPushButton* next_ = nullptr;

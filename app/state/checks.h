@@ -157,6 +157,7 @@ class Checks : public QObject {
   std::shared_ptr<const std::vector<Finding>> soundness_;
   double soundness_tolerance_mm_ = kSoundTolerance_mm;
   PartPtr sounded_part_;  // held, so that no other part can lie where it lay
+  void forget_seats();
   std::vector<Seat> seats_;
   int previewed_seat_ = -1;
   std::optional<gp_Trsf> seated_;  // where the part would lie then: the view asks with every frame

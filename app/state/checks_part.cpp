@@ -40,10 +40,14 @@ void Checks::refresh_soundness() {
       });
 }
 
-void Checks::suggest_seats() {
+void Checks::forget_seats() {
   seats_.clear();
   previewed_seat_ = -1;
   seated_.reset();
+}
+
+void Checks::suggest_seats() {
+  forget_seats();
   const PartPtr now = part();
   if (now && holes_) seats_ = likely_seats(*now, *holes_);
   if (now && seats_.empty())
@@ -69,9 +73,7 @@ void Checks::take_seat(int seat) {
   if (seat < 0 || seat >= static_cast<int>(seats_.size())) return;
   Job placed = with_seat(job(), evaluation(), seats_[seat]);
   show_faces({});
-  seats_.clear();
-  previewed_seat_ = -1;
-  seated_.reset();
+  forget_seats();
   document_.act(tr("Seat the part"), std::move(placed));
   bus_.announce(Change::kSeats);
 }

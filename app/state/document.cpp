@@ -24,6 +24,7 @@ void Document::reset(Job job) {
   refining_ = false;
   when_evaluated_ = {};
   stopped_.clear();
+  before_ = 0;
   evaluation_ = {};
   Q_EMIT opened();
   refresh_evaluation();
@@ -38,8 +39,10 @@ bool Document::act(const QString& name, Job next, const QString& field) {
   }
   if (same_job(*passed, job())) {
     Q_EMIT set_out();
+    look_before(0);
     return true;
   }
+  before_ = 0;
   history_.act(name.toStdString(), std::move(*passed), field.toStdString());
   refresh_evaluation();
   return true;
@@ -51,8 +54,15 @@ void Document::exchange_part(const PartPtr& shown, const PartPtr& checked) {
   refresh_evaluation();
 }
 
+void Document::look_before(int correction) {
+  if (correction == before_) return;
+  before_ = correction;
+  refresh_evaluation();
+}
+
 void Document::undo() {
   const ChangeBus::Hold hold(bus_);
+  before_ = 0;
   history_.undo();
   Q_EMIT stepped();
   refresh_evaluation();
@@ -60,6 +70,7 @@ void Document::undo() {
 
 void Document::redo() {
   const ChangeBus::Hold hold(bus_);
+  before_ = 0;
   history_.redo();
   Q_EMIT stepped();
   refresh_evaluation();
@@ -82,13 +93,17 @@ void Document::set_importing(bool importing) {
   Q_EMIT imported();
 }
 
+Job Document::looked_at() const {
+  return before_ ? before_correction(job(), before_) : job();
+}
+
 void Document::refresh_evaluation() {
   for (auto id = stopped_.begin(); id != stopped_.end();)
     id = job().find(*id) ? std::next(id) : stopped_.erase(id);
   const auto before = std::make_shared<const Evaluation>(evaluation_);
   evaluating_.start_patiently<Evaluation>(
       tr("Evaluating the job"), patience_,
-      [now = job(), before, stopped = stopped_, cache = cache_](const Progress& progress) {
+      [now = looked_at(), before, stopped = stopped_, cache = cache_](const Progress& progress) {
         return evaluate(now, before.get(), {progress, stopped, false, cache});
       },
       [this](Evaluation done) { take_evaluation(std::move(done)); });
@@ -97,7 +112,7 @@ void Document::refresh_evaluation() {
 
 // The user will not wait: what is known stands, the rest is left out until it is asked for again.
 void Document::stop_evaluating() {
-  Evaluation known = evaluate(job(), &evaluation_, {{}, stopped_, true, cache_});
+  Evaluation known = evaluate(looked_at(), &evaluation_, {{}, stopped_, true, cache_});
   for (const auto& [id, evaluated] : known.entries)
     if (evaluated.stopped) stopped_.insert(id);
   take_evaluation(std::move(known));

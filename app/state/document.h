@@ -46,6 +46,10 @@ class Document : public QObject {
   // Another part under the same references, everywhere in the history: what import checked and mended after
   // the first picture.
   void exchange_part(const PartPtr& shown, const PartPtr& checked);
+  // While a correction is being edited the part is shown as it stands before it (0: as it is). An act, undo
+  // and another job end it.
+  void look_before(int correction);
+  [[nodiscard]] int looks_before() const { return before_; }
   void undo();
   void redo();
   void mark_saved(int revision);
@@ -83,6 +87,7 @@ class Document : public QObject {
   void evaluated(const anvil::app::Document::Evaluated& what);
 
  private:
+  [[nodiscard]] Job looked_at() const;  // the job, or as it is before the correction that is edited
   void refresh_evaluation();
   void take_evaluation(Evaluation done);
   void stop_evaluating();
@@ -94,6 +99,7 @@ class Document : public QObject {
   History history_;
   const std::shared_ptr<ResultCache> cache_ = std::make_shared<ResultCache>();
   Evaluation evaluation_;
+  int before_ = 0;
   std::set<int> stopped_;  // entries the user would not wait for
   std::function<void()> when_evaluated_;
   std::chrono::milliseconds patience_{250};

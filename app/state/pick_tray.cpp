@@ -13,7 +13,7 @@ PickTray::PickTray(Document& document, ChangeBus& bus) : document_(document), bu
   connect(&growing_, &Background::cancelled, this, [this] { grow_.clear(); });
   typed_.setSingleShot(true);
   connect(&typed_, &QTimer::timeout, this, &PickTray::refresh_draft);
-  for (Background* background : {&drafting_, &growing_})
+  for (Background* background : {&drafting_, &correcting_, &growing_})
     connect(background, &Background::failed, &bus_, &ChangeBus::tell);
 }
 
@@ -154,6 +154,7 @@ void PickTray::refresh_offers() {
 void PickTray::preview(int offer) {
   if (offer == previewed_) return;
   previewed_ = offer;
+  try_correction();
   bus_.announce(Change::kDraft);
 }
 
@@ -162,11 +163,13 @@ void PickTray::drop() {
   const bool editing = draft_->editing_entry || draft_->editing_step >= 0;
   draft_.reset();
   if (editing) picks_.clear();
+  look_as_edited();
   refresh_offers();
 }
 
 void PickTray::drop_all() {
   draft_.reset();
+  look_as_edited();
   clear_picks();
 }
 

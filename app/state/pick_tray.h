@@ -79,6 +79,13 @@ class PickTray : public QObject {
   void flip();
   void open_asides(bool open);
   void set_moving_bodies(std::vector<int> delivered);  // of a placement being made
+  // What a correction that is being made, or pointed at, would do; null until it is known.
+  struct Outcome {
+    std::shared_ptr<const CorrectionReport> report;  // null when it cannot be done
+    QString refused;                                 // why it cannot be done
+  };
+  [[nodiscard]] const std::shared_ptr<const Outcome>& outcome() const { return outcome_; }
+
   // What is open, or without that the first offer: kept at once, or opened where it asks for numbers.
   void keep();
   [[nodiscard]] bool can_keep() const;
@@ -100,6 +107,7 @@ class PickTray : public QObject {
   [[nodiscard]] Recipe recipe_of(const Draft& draft) const;
 
   [[nodiscard]] Background& drafting() { return drafting_; }
+  [[nodiscard]] Background& correcting() { return correcting_; }
   [[nodiscard]] Background& growing() { return growing_; }
 
  private:
@@ -117,6 +125,10 @@ class PickTray : public QObject {
   void take_grown();
   void refresh_offers();
   void refresh_draft();
+  void try_correction();  // of the draft, or of the offer that is pointed at
+  [[nodiscard]] std::shared_ptr<const Plan> plan_in_view() const;
+  void edit_recipe(const Entry& entry, const Recipe& recipe, int step);
+  void look_as_edited();  // before the correction that is edited, else at the part as it is
   void solve_what_was_typed();
   void assign_draft();
   void refresh_handles();  // of the chosen solution; the view asks for them with every frame
@@ -142,7 +154,9 @@ class PickTray : public QObject {
   int previewed_ = -1;
   std::function<gp_Ax2()> seen_from_;
   QTimer typed_;
-  Background drafting_, growing_;
+  std::shared_ptr<const Plan> tried_;  // what the outcome is of
+  std::shared_ptr<const Outcome> outcome_;
+  Background drafting_, correcting_, growing_;
 };
 
 }  // namespace anvil::app

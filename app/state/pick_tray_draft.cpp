@@ -96,6 +96,7 @@ void PickTray::refresh_draft() {
     return settle_draft(solve_draft(*draft_));
   }
   refresh_handles();
+  try_correction();
   bus_.announce(Change::kDraft);
 }
 
@@ -113,6 +114,7 @@ void PickTray::settle_draft(Solutions solutions) {
         fill_numbers(solutions.error().sentence, pick_numbers(*d.construction, d.picks)));
   }
   refresh_handles();
+  try_correction();
   bus_.announce(Change::kDraft);
 }
 
@@ -131,6 +133,7 @@ void PickTray::choose_solution(size_t index) {
   if (!draft_ || index >= draft_->solutions.size()) return;
   draft_->solution = index;
   refresh_handles();
+  try_correction();
   bus_.announce(Change::kDraft);
 }
 
@@ -195,11 +198,20 @@ void PickTray::edit(int id, int step) {
   if (entry->datum()) recipe = &entry->datum()->recipe;
   if (entry->placement() && step >= 0 && step < static_cast<int>(entry->placement()->steps.size()))
     recipe = &entry->placement()->steps[step];
-  const Construction* construction = recipe ? find_construction(recipe->construction) : nullptr;
-  if (!construction) return;
+  if (!recipe || !find_construction(recipe->construction)) return;
+  const ChangeBus::Hold hold(bus_);
+  document_.look_before(entry->is_correction() ? id : 0);
+  if (!document_.evaluating().is_busy()) return edit_recipe(*entry, *recipe, step);
+  document_.when_evaluated([this, id, step, began = document_.ticket()] {
+    const Entry* same = began == document_.ticket() ? job().find(id) : nullptr;
+    if (same && same->datum()) edit_recipe(*same, same->datum()->recipe, step);
+  });
+}
+
+void PickTray::edit_recipe(const Entry& entry, const Recipe& recipe, int step) {
   const ChangeBus::Hold hold(bus_);
   picks_.clear();
-  for (const Reference& input : recipe->inputs) {
+  for (const Reference& input : recipe.inputs) {
     auto pick = make_pick(input);
     if (pick)
       picks_.push_back(std::move(*pick));
@@ -207,21 +219,21 @@ void PickTray::edit(int id, int step) {
       bus_.tell(QString::fromStdString(pick.error().sentence));
   }
   Draft draft;
-  draft.construction = construction;
-  draft.parameters = initial_parameters(*construction);
-  for (const auto& [parameter, text] : recipe->parameters) draft.parameters[parameter] = text;
-  draft.unit = recipe->unit;
-  draft.flipped = recipe->flipped;
-  draft.bodies = recipe->bodies;
-  draft.kept_key = recipe->choice;
-  draft.editing_entry = entry->datum() ? id : 0;
-  draft.editing_step = entry->datum() ? -1 : step;
-  if (picks_.size() == recipe->inputs.size())
+  draft.construction = find_construction(recipe.construction);
+  draft.parameters = initial_parameters(*draft.construction);
+  for (const auto& [parameter, text] : recipe.parameters) draft.parameters[parameter] = text;
+  draft.unit = recipe.unit;
+  draft.flipped = recipe.flipped;
+  draft.bodies = recipe.bodies;
+  draft.kept_key = recipe.choice;
+  draft.editing_entry = entry.datum() ? entry.id : 0;
+  draft.editing_step = entry.datum() ? -1 : step;
+  if (picks_.size() == recipe.inputs.size())
     for (size_t i = 0; i < picks_.size(); ++i) draft.picks.push_back(static_cast<int>(i));
   draft_ = std::move(draft);
   offers_ = offers_for(givens(), asking());
   refresh_draft();
-  draft_->solution = chosen(draft_->solutions, recipe->choice);
+  draft_->solution = chosen(draft_->solutions, recipe.choice);
   refresh_handles();
   bus_.announce(Change::kPicks);
   bus_.announce(Change::kDraft);

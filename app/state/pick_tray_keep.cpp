@@ -17,7 +17,7 @@ bool takes_number(const Construction& construction) {
 }  // namespace
 
 bool PickTray::can_keep() const {
-  if (draft_) return !draft_->solutions.empty();
+  if (draft_) return !draft_->solutions.empty() && !(outcome_ && !outcome_->refused.isEmpty());
   return !offers_.empty() && offers_.front().state == Offer::State::kReady;
 }
 
@@ -38,7 +38,7 @@ void PickTray::keep() {
     choose(0);
     if (takes_number(*draft_->construction)) return;
   }
-  if (!draft_ || draft_->solutions.empty()) return;
+  if (!draft_ || !can_keep()) return;
   const Draft draft = *draft_;
   const std::vector<Pick> picks = picks_;
   const QString name = act_name(draft);

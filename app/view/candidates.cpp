@@ -182,7 +182,9 @@ void CandidateFinder::add_datums(const QPointF& position, std::vector<Candidate>
       add_stock(position, entry.id, found);
       continue;
     }
-    if (at->second.state != EntryState::kCurrent || entry.datum()->makes == Makes::kMeasurement) continue;
+    if (at->second.state != EntryState::kCurrent || entry.datum()->makes == Makes::kMeasurement ||
+        entry.is_correction())
+      continue;
     if (const auto* figure = std::get_if<FigureDatum>(&*at->second.value)) {
       add_figure(position, entry.id, *figure, found);
       continue;

@@ -39,6 +39,7 @@ struct Segments {
   }
   std::vector<Segment> operator()(const Measurement& v) const { return {{v.from, v.to}}; }
   std::vector<Segment> operator()(const PlacementStep&) const { return {}; }
+  std::vector<Segment> operator()(const PlannedCorrection&) const { return {}; }
   std::vector<Segment> operator()(const FigureDatum& v) const {
     std::vector<Segment> lines;
     for (const TopoDS_Edge& edge : v.edges)
@@ -56,6 +57,7 @@ struct Anchor {
   gp_Pnt operator()(const FrameDatum& v) const { return v.frame.Location(); }
   gp_Pnt operator()(const Measurement& v) const { return gp_Pnt((v.from.XYZ() + v.to.XYZ()) / 2); }
   gp_Pnt operator()(const PlacementStep&) const { return {}; }
+  gp_Pnt operator()(const PlannedCorrection&) const { return {}; }
   gp_Pnt operator()(const FigureDatum& v) const {
     return v.edges.empty() ? v.plane.Location() : curve_segments(v.edges.front()).front().first;
   }

@@ -397,6 +397,8 @@ void Scene::paint(Layer layer, const std::vector<Paint>& paints) {
         new Prs3d_LineAspect(kernel(paint.colour.darker(150)), Aspect_TOL_SOLID, 2.0));
     object->SetPolygonOffsets(Aspect_POM_Fill, 1.0f, -2.0f - static_cast<float>(layer));
     object->SetLocalTransformation(placement_);
+    // What a correction takes out lies inside the material.
+    if (layer >= Layer::kAdded) object->SetZLayer(Graphic3d_ZLayerId_Topmost);
     view_.context()->Display(object, AIS_Shaded, -1, false);
     objects.push_back(object);
   }

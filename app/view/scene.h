@@ -64,7 +64,7 @@ class Scene {
   void set_pickable(bool faces, bool edges, bool vertices);
 
   // Replaces everything painted in that layer.
-  enum class Layer { kChecks, kShown, kPicks };
+  enum class Layer { kChecks, kShown, kPicks, kAdded, kRemoved };
   void paint(Layer layer, const std::vector<Paint>& paints);
 
   void apply_theme();
@@ -111,7 +111,7 @@ class Scene {
     Handle(AIS_Shape) object;
   };
   std::vector<Drawn> drawn_, staying_;
-  std::vector<Handle(AIS_InteractiveObject)> painted_[3];
+  std::vector<Handle(AIS_InteractiveObject)> painted_[5];
 };
 
 }  // namespace anvil::app

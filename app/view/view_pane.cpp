@@ -9,6 +9,7 @@
 
 #include "app/theme.h"
 #include "geom/primitives.h"
+#include "job/correcting.h"
 #include "part/mesh.h"
 
 namespace anvil::app {
@@ -49,7 +50,10 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
 void ViewPane::follow(Changes what) {
   if (what & (Change::kPart | Change::kRefined)) show_part();
   if (what & Change::kPart) frame_part();
-  if (what & Change::kRefined) framed_ = session_.document().part();
+  if (what & Change::kRefined)
+    framed_ = session_.document().evaluation().states.empty()
+                  ? nullptr
+                  : session_.document().evaluation().states.front().part;
   if (what & Change::kPicks) show_picks();
   if (what & Change::kJob) {
     const Entry* part = session_.document().job().first_part();
@@ -62,6 +66,7 @@ void ViewPane::follow(Changes what) {
     zoom_to(session_.checks().shown_place()->Transformed(session_.document().evaluation().placement));
   if (what & (Change::kDraft | Change::kJob | Change::kShown | Change::kLeft | Change::kList))
     overlay_->refresh_ghost();
+  if (what & (Change::kDraft | Change::kPart)) show_correction();
 }
 
 void ViewPane::show_looks() {
@@ -286,12 +291,16 @@ void ViewPane::show_part() {
 }
 
 void ViewPane::frame_part() {
-  const PartPtr part = session_.document().part();
-  const bool is_new = part && !same_geometry(part, framed_);
+  const Evaluation& now = session_.document().evaluation();
+  // What is done to it on the way, as corrections do, leaves the view as it is.
+  const PartPtr part = now.states.empty() ? nullptr : now.states.front().part;
+  const bool is_new = part && !same_geometry(part, framed_),
+             moved = !same_motion(now.placement, framed_placed_);
   framed_ = part;
+  framed_placed_ = now.placement;
   if (is_new)
     look_from(Side::kIso);
-  else if (part)
+  else if (part && moved)
     fit();
 }
 
@@ -308,6 +317,19 @@ void ViewPane::show_picks() {
   scene_.paint(Scene::Layer::kPicks, paints);
   tell_faces();
   overlay_->update();
+}
+
+// Material that would come and go with the correction that is being made or pointed at.
+void ViewPane::show_correction() {
+  const auto& outcome = session_.tray().outcome();
+  if (outcome == shown_outcome_) return;
+  shown_outcome_ = outcome;
+  const std::vector<TopoDS_Shape> none;
+  const bool known = outcome && outcome->report;
+  const auto& added = known ? outcome->report->added : none;
+  const auto& removed = known ? outcome->report->removed : none;
+  scene_.paint(Scene::Layer::kAdded, {{added, theme().added, 0.45}});
+  scene_.paint(Scene::Layer::kRemoved, {{removed, theme().removed, 0.45}});
 }
 
 void ViewPane::tell_faces() {

@@ -83,6 +83,7 @@ class ViewPane : public QWidget {
   void on_click(const QPointF& at);
   void on_menu(const QPointF& at);
   void on_rectangle(const QRectF& area, bool touching);
+  void show_correction();
   void tell_faces();
   void show_picks();
   void show_shown();
@@ -103,7 +104,9 @@ class ViewPane : public QWidget {
   size_t walked_ = 0;  // how far repeated clicks have walked
   bool picked_here_ = false;
   std::optional<double> cutter_mm_;
-  PartPtr framed_;
+  PartPtr framed_;  // as it was brought in
+  gp_Trsf framed_placed_;
+  std::shared_ptr<const PickTray::Outcome> shown_outcome_;
 
   std::vector<BodyLook> looks_;
   struct Section {
