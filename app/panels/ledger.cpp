@@ -155,7 +155,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
                                          at->second.tolerance, session_.document().job().display)))
                            : good ? tr("Up to date")
                                   : value);
-  if (!entry.placement() && !entry.is_correction()) {
+  if (can_be_seen(session_.document().evaluation(), entry)) {
     item->setIcon(kEye,
                   icon(entry.visible ? QStringLiteral("eye") : QStringLiteral("eye-off"), theme().quiet_ink));
     item->setToolTip(kEye, entry.visible ? tr("Hide") : tr("Show"));
@@ -275,7 +275,7 @@ void Ledger::toggle(const LedgerRow& row) {
     return set_body(row.body, setting, setting.visible ? tr("Show a body") : tr("Hide a body"));
   }
   const Entry* entry = session_.document().job().find(row.entry);
-  if (!row.is_entry() || !entry || entry->placement() || entry->is_correction()) return;
+  if (!row.is_entry() || !entry || !can_be_seen(session_.document().evaluation(), *entry)) return;
   session_.document().act(entry->visible ? tr("Hide %1").arg(QString::fromStdString(entry->name))
                                          : tr("Show %1").arg(QString::fromStdString(entry->name)),
                           with_visible(session_.document().job(), entry->id, !entry->visible),

@@ -71,7 +71,7 @@ void Ledger::show_menu(const QPoint& at) {
     });
   if (row.step < 0) menu.addAction(tr("Rename"), this, &Ledger::rename_current);
   if (entry->datum()) add_datum_actions(menu, *entry);
-  if (!entry->placement() && !entry->is_correction())
+  if (can_be_seen(session_.document().evaluation(), *entry))
     menu.addAction(entry->visible ? tr("Hide") : tr("Show"), this, &Ledger::toggle_current);
   menu.addSeparator();
   menu.addAction(tr("Delete"), this, &Ledger::remove_current);
@@ -100,10 +100,8 @@ void Ledger::add_datum_actions(QMenu& menu, const Entry& entry) {
                  [this, id] { try_act(tr("Move up"), with_moved(session_.document().job(), id, -1)); });
   menu.addAction(tr("Move down"), this,
                  [this, id] { try_act(tr("Move down"), with_moved(session_.document().job(), id, +1)); });
-  if (!entry.is_correction()) {
-    add_colours(menu, id);
-    menu.addAction(tr("Group …"), this, [this, id] { ask_group(id); });
-  }
+  if (can_be_seen(session_.document().evaluation(), entry)) add_colours(menu, id);
+  if (!entry.is_correction()) menu.addAction(tr("Group …"), this, [this, id] { ask_group(id); });
   menu.addSeparator();
   menu.addAction(tr("Show what it is made from"), this,
                  [this, id] { mark(sources_of(session_.document().job(), id), id); });

@@ -22,7 +22,8 @@ std::shared_ptr<const Plan> PickTray::plan_in_view() const {
   }
   if (!solutions || chosen_one >= solutions->size()) return nullptr;
   const auto* planned = std::get_if<PlannedCorrection>(&(*solutions)[chosen_one].value);
-  return planned && !planned->plan->steps.empty() ? planned->plan : nullptr;
+  const bool does_something = planned && (!planned->plan->steps.empty() || !planned->plan->bodies.empty());
+  return does_something ? planned->plan : nullptr;
 }
 
 void PickTray::try_correction() {
@@ -35,8 +36,9 @@ void PickTray::try_correction() {
   using Corrected = Result<CorrectedPart>;
   correcting_.start_patiently<Corrected>(
       tr("Trying the correction"), std::chrono::milliseconds(30),
-      [plan, part = document_.part(), cache = document_.cache()](const Progress& progress) {
-        return corrected_once(*cache, part, *plan, 0, {}, progress);
+      [what = Correcting{document_.part(), plan, document_.evaluation().placement},
+       cache = document_.cache()](const Progress& progress) {
+        return corrected_once(*cache, what, {}, progress);
       },
       [this, plan](const Corrected& corrected) {
         if (plan != tried_) return;

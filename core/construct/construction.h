@@ -42,9 +42,12 @@ enum class Need {
   kCylinder,
   kRound,  // a cylinder or cone
   kSphere,
-  kRegion,  // of a scan
-  kOfBody,  // anything picked on a body
-  kSide     // a straight edge or a plane: what distances are measured from
+  kRegion,   // of a scan
+  kOfBody,   // anything picked on a body
+  kSide,     // a straight edge or a plane: what distances are measured from
+  kOutline,  // a whole figure, or a flat face for its outline
+  kLimit,    // a plane or any face: where something ends
+  kCorrection
 };
 bool gives(const Given& given, Need need);
 const char* need_text(Need need);  // "a point", "an axis", …
@@ -100,7 +103,6 @@ struct FigureDatum {
 struct PlacementStep {
   gp_Trsf motion;  // of the part as it stands before the step
 };
-struct Plan;  // correct/plan.h
 struct PlannedCorrection {
   std::shared_ptr<const Plan> plan;  // carried out when the entry is evaluated
   std::vector<gp_Pnt> places;        // placed: where it is, to be taken hold of

@@ -8,6 +8,7 @@
 #include "construct/helpers.h"
 #include "construct/solve.h"
 #include "correct/reach.h"
+#include "part/mesh.h"
 
 namespace anvil {
 namespace {
@@ -72,6 +73,54 @@ Result<std::vector<PickedHole>> holes_from(const Inputs& in, size_t first, size_
   return holes;
 }
 
+int body_of(const PartPick& pick) {
+  const TopologyIndex& topology = pick.part->topology();
+  return pick.kind == TopologyKind::kFace   ? topology.faces[pick.index].body
+         : pick.kind == TopologyKind::kEdge ? topology.edges[pick.index].body
+                                            : topology.vertices[pick.index].body;
+}
+
+Result<PickedFaces> faces_from(const Inputs& in, size_t first, size_t end) {
+  PickedFaces picked;
+  for (size_t role = first; role < end; ++role) {
+    const auto pick = part_of(in, role);
+    if (!pick) return refuse(pick);
+    picked.pick = *pick;
+    // A face that an exporter split counts as one.
+    const TopologyIndex& topology = pick->part->topology();
+    const int patch = topology.faces[pick->index].patch;
+    auto& own = picked.by_body[topology.faces[pick->index].body];
+    own.insert(pick->index);
+    if (patch >= 0) own.insert(topology.patches[patch].faces.begin(), topology.patches[patch].faces.end());
+  }
+  return picked;
+}
+
+Parameter joins() {
+  return {"how", "It is", Quantity::kChoice, "joined", {"joined", "cut away", "kept in common"}};
+}
+
+Combining combining(const Inputs& in) {
+  const std::string& how = in.choices.at("how");
+  return how == "joined" ? Combining::kJoin : how == "cut away" ? Combining::kCut : Combining::kCommon;
+}
+
+Solutions with_tool(const Inputs& in, const TopoDS_Shape& placed_tool, std::string note) {
+  const auto pick = part_of(in, in.picks.size() - 1);
+  if (!pick) return refuse(pick);
+  const TopoDS_Shape tool = placed_tool.Moved(TopLoc_Location(pick->placement.Inverted()));
+  Plan plan;
+  plan.steps.push_back({body_of(*pick), CombineWith{{tool}, combining(in)}});
+  return std::vector<Solution>{planned(std::move(plan), {}, "only", std::move(note))};
+}
+
+Solutions as_own_body(const TopoDS_Shape& placed, std::string note) {
+  mesh_shape(placed);
+  Plan plan;
+  plan.bodies.push_back(placed);
+  return std::vector<Solution>{planned(std::move(plan), {}, "only", std::move(note))};
+}
+
 HoleChange moved_by(const PickedHole& hole, const gp_Vec& placed) {
   return {hole, hole.there.form, hole.there.at.Translated(in_part(hole.pick, placed))};
 }
@@ -133,6 +182,38 @@ Plan plan_of(const std::vector<HoleChange>& changes) {
 
 gp_Vec across(const gp_Vec& way, const gp_Dir& axis) {
   return way - gp_Vec(axis) * way.Dot(gp_Vec(axis));
+}
+
+Result<std::vector<gp_Pnt>> places_across(const std::vector<PickedHole>& holes) {
+  const gp_Dir axis = holes.front().hole.axis.Transformed(holes.front().pick.placement);
+  std::vector<gp_Pnt> at;
+  for (const PickedHole& hole : holes) {
+    if (!hole.hole.axis.IsParallel(holes.front().hole.axis, 1e-3))
+      return refused("the holes do not run the same way: they stand in no row");
+    const gp_Pnt entry = hole.hole.entry.Transformed(hole.pick.placement);
+    at.push_back(at.empty() ? entry : at.front().Translated(across(gp_Vec(at.front(), entry), axis)));
+  }
+  return at;
+}
+
+Solution each_moved(const std::vector<PickedHole>& holes, const std::vector<gp_Vec>& moves, std::string key,
+                    const Display& display, size_t first) {
+  constexpr double kStays_mm = 1e-6;
+  std::string move, stay;
+  std::vector<HoleChange> changes;
+  for (size_t i = 0; i < moves.size(); ++i) {
+    const std::string number = fmt::format("{{{}}}", first + i + 1);
+    const bool stays = moves[i].Magnitude() < kStays_mm;
+    if (stays)
+      stay += (stay.empty() ? "" : ", ") + number;
+    else
+      move += fmt::format("{}{} moves {}", move.empty() ? "" : ", ", number,
+                          format_length(moves[i].Magnitude(), display));
+    if (!stays) changes.push_back(moved_by(holes[i], moves[i]));
+  }
+  if (changes.empty()) return planned({}, {}, std::move(key), "they stand so already");
+  return planned(plan_of(changes), holes.front().pick.placement, std::move(key),
+                 move + (stay.empty() ? "" : "; " + stay + " stay"));
 }
 
 Plan plan_of_copies(const std::vector<HoleChange>& copies) {

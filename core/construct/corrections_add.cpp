@@ -1,6 +1,7 @@
 // Holes added: at points, where a face was clicked, by distances from two references, along an axis.
 #include <fmt/format.h>
 
+#include <IntCurvesFace_ShapeIntersector.hxx>
 #include <TopoDS.hxx>
 #include <algorithm>
 #include <map>
@@ -22,8 +23,9 @@ constexpr double kOverrun_mm = 1.0;
 // Where holes are to begin, and on what.
 struct Ground {
   PartPick pick;
-  int body = -1;        // -1: the first one that the hole meets
-  gp_Dir out{0, 0, 1};  // in part coordinates
+  int body = -1;                 // -1: the first one that the hole meets
+  gp_Dir out{0, 0, 1};           // in part coordinates
+  const Given* limit = nullptr;  // where holes end
 };
 
 // The first body that a hole from there would meet; -1 for none.
@@ -33,21 +35,77 @@ int body_below(const Part& part, const gp_Pnt& from, const gp_Dir& into) {
   return hit ? part.topology().faces[hit->face].body : -1;
 }
 
-Result<HoleToMake> hole_at(const Ground& ground, const gp_Pnt& at, const HoleWish& wish, const Inputs& in,
-                           int& body) {
+// From `at` (placed) down to the plane or face where holes are to end.
+Result<double> depth_to(const Given& limit, const gp_Pnt& at, const gp_Dir& into) {
+  if (limit.plane) {
+    const double share = gp_Vec(into).Dot(gp_Vec(limit.plane->Axis().Direction()));
+    if (std::abs(share) < 1e-6) return refused("the hole runs along {2} and never meets it");
+    const double depth = -height_over(*limit.plane, at) / share;
+    if (depth > kExact.linear_mm) return depth;
+    return refused("{2} lies over the hole: it goes the other way");
+  }
+  IntCurvesFace_ShapeIntersector crossing;
+  crossing.Load(limit.shape, 1e-7);
+  crossing.PerformNearest(gp_Lin(at, into), 1e-6, 1e6);
+  if (crossing.NbPnt() == 0) return refused("the axis of the hole does not meet {2}");
+  return crossing.WParameter(1);
+}
+
+// Down to a limit: through, where the material ends with it.
+Result<HoleForm> form_to_limit(const Ground& ground, int body, const gp_Pnt& at, HoleWish wish) {
   const Part& part = *ground.pick.part;
   const gp_Dir into = ground.out.Reversed();
-  body = ground.body >= 0 ? ground.body : body_below(part, at.Translated(gp_Vec(ground.out) * 1e-3), into);
-  if (body < 0) return refused("there is no material below: the hole would meet nothing");
-  const double diameter = *wish.diameter_mm;
+  const gp_Trsf& placement = ground.pick.placement;
+  const auto depth = depth_to(*ground.limit, at.Transformed(placement), into.Transformed(placement));
+  if (!depth) return refuse(depth);
+  const gp_Pnt end = at.Translated(gp_Vec(into) * *depth);
+  const bool ends = material_beyond(part, body, end, into, *wish.diameter_mm / 2) <= 0;
+  wish.end = ends ? HoleWish::End::kThrough : HoleWish::End::kBlind;
+  wish.depth_mm = *depth;
+  const HoleForm plain{{{StepKind::kBore, *wish.diameter_mm, *wish.diameter_mm, *depth, 0}}, false};
+  return with_wish(plain, wish, *depth);
+}
+
+Result<HoleForm> form_at(const Ground& ground, int body, const gp_Pnt& at, const HoleWish& wish,
+                         const Inputs& in) {
+  if (ground.limit) return form_to_limit(ground, body, at, wish);
+  const Part& part = *ground.pick.part;
+  const gp_Dir into = ground.out.Reversed();
   const double all = end_of_body(part, body, at, into);
   const bool to_void = in.choices.at("end") == "to the next void";
   const double next = to_void ? material_beyond(part, body, at, into, 0) : 0;
   if (to_void && next <= 0) return refused("no material begins there, so there is no next void");
   const double through = to_void ? next : all;
   if (through <= 0) return refused("there is no material below: the hole would meet nothing");
-  HoleForm plain{{{StepKind::kBore, diameter, diameter, wish.depth_mm.value_or(through), 0}}, false};
-  auto form = with_wish(plain, wish, through);
+  const double diameter = *wish.diameter_mm;
+  const HoleForm plain{{{StepKind::kBore, diameter, diameter, wish.depth_mm.value_or(through), 0}}, false};
+  return with_wish(plain, wish, through);
+}
+
+// The bodies under the first one, drilled through as plain.
+void go_on_through(const Ground& ground, const gp_Pnt& at, const HoleForm& form, int first,
+                   std::map<int, RemakeHoles>& by_body) {
+  const Part& part = *ground.pick.part;
+  const gp_Dir into = ground.out.Reversed();
+  const double diameter = form.steps.back().end_diameter_mm;
+  for (const BodyAlong& next : bodies_along(part, at, into, diameter / 2)) {
+    if (next.body == first) continue;
+    const gp_Pnt entry = at.Translated(gp_Vec(into) * next.from_mm);
+    const double depth = end_of_body(part, next.body, entry, into);
+    if (depth <= 0) continue;
+    const HoleForm plain{{{StepKind::kBore, diameter, diameter, depth, 0}}, true};
+    by_body[next.body].made.push_back(
+        {plain, gp_Ax2(entry, ground.out), kOverrun_mm + next.all_from_mm - next.from_mm, kOverrun_mm, {}});
+  }
+}
+
+Result<HoleToMake> hole_at(const Ground& ground, const gp_Pnt& at, const HoleWish& wish, const Inputs& in,
+                           int& body) {
+  const Part& part = *ground.pick.part;
+  const gp_Dir into = ground.out.Reversed();
+  body = ground.body >= 0 ? ground.body : body_below(part, at.Translated(gp_Vec(ground.out) * 1e-3), into);
+  if (body < 0) return refused("there is no material below: the hole would meet nothing");
+  const auto form = form_at(ground, body, at, wish, in);
   if (!form) return refuse(form);
   const double above =
       kOverrun_mm + material_beyond(part, body, at, ground.out, form->steps.front().diameter_mm / 2);
@@ -65,6 +123,8 @@ Solutions holes_at(const Inputs& in, const Ground& ground, const std::vector<gp_
     auto hole = hole_at(ground, in_part(ground.pick, at), *wish, in, body);
     if (!hole) return refuse(hole);
     form = hole->form;
+    if (!ground.limit && in.choices.at("end") == "through every body")
+      go_on_through(ground, hole->at.Location(), form, body, by_body);
     by_body[body].made.push_back(std::move(*hole));
   }
   Plan plan;
@@ -97,6 +157,15 @@ Solutions at_points(const Inputs& in) {
   if (!ground) return refuse(ground);
   std::vector<gp_Pnt> places;
   for (size_t i = 1; i < in.picks.size(); ++i) places.push_back(foot_on(*in[0].plane, spot_of(in[i])));
+  return holes_at(in, *ground, places, "only");
+}
+
+Solutions down_to(const Inputs& in) {
+  auto ground = ground_of(in, 0);
+  if (!ground) return refuse(ground);
+  ground->limit = &in[1];
+  std::vector<gp_Pnt> places;
+  for (size_t i = 2; i < in.picks.size(); ++i) places.push_back(foot_on(*in[0].plane, spot_of(in[i])));
   return holes_at(in, *ground, places, "only");
 }
 
@@ -207,6 +276,17 @@ Construction correct_add_at() {
   Construction c =
       adding("correct.add-at", "Add holes in {1} at {rest}", {Need::kPlane, Need::kSpot}, 74, at_points);
   c.repeats = true;
+  return c;
+}
+
+Construction correct_add_down_to() {
+  Construction c = adding("correct.add-down-to", "Add holes in {1} down to {2}, at {rest}",
+                          {Need::kPlane, Need::kLimit, Need::kSpot}, 75, down_to);
+  c.repeats = true;
+  // Where it ends is picked.
+  c.parameters.erase(std::remove_if(c.parameters.begin(), c.parameters.end(),
+                                    [](const Parameter& p) { return p.id == "end" || p.id == "depth"; }),
+                     c.parameters.end());
   return c;
 }
 

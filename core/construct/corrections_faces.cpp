@@ -8,49 +8,36 @@
 #include "construct/corrections.h"
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "part/measure.h"
 
 namespace anvil {
 namespace {
 
+// Faces that mirror each other do so within this.
+constexpr double kSame_mm = 1e-4;
 constexpr const char* kAlone = "this alone";
 constexpr const char* kWhole = "all that it is part of";
+constexpr const char* kStanding = "what stands in it too";
 
-struct PickedFaces {
-  PartPick pick;
-  std::map<int, std::set<int>> by_body;
-};
-
-Result<PickedFaces> faces_from(const Inputs& in, size_t first) {
-  PickedFaces picked;
-  for (size_t role = first; role < in.picks.size(); ++role) {
-    const auto pick = part_of(in, role);
-    if (!pick) return refuse(pick);
-    picked.pick = *pick;
-    // A face that an exporter split moves as one.
-    const TopologyIndex& topology = pick->part->topology();
-    const int patch = topology.faces[pick->index].patch;
-    auto& own = picked.by_body[topology.faces[pick->index].body];
-    own.insert(pick->index);
-    if (patch >= 0) own.insert(topology.patches[patch].faces.begin(), topology.patches[patch].faces.end());
+std::vector<int> with_what_travels(const TopologyIndex& topology, const std::set<int>& faces,
+                                   const std::string& with) {
+  std::vector<int> alone(faces.begin(), faces.end());
+  if (with == kStanding) {
+    const std::vector<int> more = standing_in(topology, alone);
+    alone.insert(alone.end(), more.begin(), more.end());
   }
-  return picked;
-}
-
-std::vector<int> with_what_travels(const TopologyIndex& topology, const std::set<int>& faces, bool whole) {
-  const std::vector<int> alone(faces.begin(), faces.end());
-  const auto feature = whole ? feature_around(topology, alone) : std::nullopt;
+  const auto feature = with == kWhole ? feature_around(topology, alone) : std::nullopt;
   return feature ? feature->faces : alone;
 }
 
 Solutions moved_by_vector(const Inputs& in, size_t first, const gp_Vec& placed) {
-  const auto picked = faces_from(in, first);
+  const auto picked = faces_from(in, first, in.picks.size());
   if (!picked) return refuse(picked);
-  const bool whole = in.choices.at("with") == kWhole;
   Plan plan;
   size_t count = 0;
   for (const auto& [body, faces] : picked->by_body) {
-    MoveFaces step{
-        {{with_what_travels(picked->pick.part->topology(), faces, whole), in_part(picked->pick, placed)}}};
+    MoveFaces step{{{with_what_travels(picked->pick.part->topology(), faces, in.choices.at("with")),
+                     in_part(picked->pick, placed)}}};
     count += step.sets.front().faces.size();
     if (placed.Magnitude() > 1e-9) plan.steps.push_back({body, std::move(step)});
   }
@@ -95,7 +82,7 @@ Solutions to_distance(const Inputs& in) {
     const FaceInfo& face = topology.faces[picked->index];
     const std::vector<int>& patch = topology.patches[face.patch].faces;
     by_body[face.body].sets.push_back(
-        {with_what_travels(topology, {patch.begin(), patch.end()}, in.choices.at("with") == kWhole),
+        {with_what_travels(topology, {patch.begin(), patch.end()}, in.choices.at("with")),
          in_part(*picked, towards * way)});
   }
   for (auto& [body, step] : by_body) plan.steps.push_back({body, std::move(step)});
@@ -103,8 +90,60 @@ Solutions to_distance(const Inputs& in) {
   return std::vector<Solution>{planned(std::move(plan), {}, "only", note)};
 }
 
+// The flat face on the other side of a plane that is the mirror image of one on this side; -1 for none.
+int partner_of(const Part& part, int face, const gp_Trsf& mirror) {
+  const TopologyIndex& topology = part.topology();
+  const FaceInfo& own = topology.faces[face];
+  const auto is = area_properties(own.face);
+  const gp_Pnt there = is.centroid.Transformed(mirror);
+  const gp_Dir normal = own.surface.position.Direction().Transformed(mirror);
+  for (size_t other = 0; other < topology.faces.size(); ++other) {
+    const FaceInfo& info = topology.faces[other];
+    const bool may_be = info.body == own.body && info.surface.kind == SurfaceKind::kPlane &&
+                        info.surface.position.Direction().IsEqual(normal, 1e-6) &&
+                        std::abs(height_over(info.surface.plane(), there)) < kSame_mm;
+    if (!may_be) continue;
+    const auto at = area_properties(info.face);
+    const bool same = at.centroid.Distance(there) < kSame_mm &&
+                      std::abs(at.area_mm2 - is.area_mm2) < kSame_mm * std::max(1.0, is.area_mm2);
+    if (same) return static_cast<int>(other);
+  }
+  return -1;
+}
+
+// Every face along its own normal, and what mirrors it as much.
+Solutions with_partner(const Inputs& in) {
+  std::map<int, MoveFaces> by_body;
+  size_t count = 0;
+  for (size_t role = 1; role < in.picks.size(); ++role) {
+    const auto pick = part_of(in, role);
+    if (!pick) return refuse(pick);
+    gp_Trsf mirror;
+    mirror.SetMirror(
+        gp_Ax2(in_part(*pick, in[0].plane->Location()), in_part(*pick, in[0].plane->Axis().Direction())));
+    const TopologyIndex& topology = pick->part->topology();
+    const FaceInfo& face = topology.faces[pick->index];
+    if (face.surface.kind != SurfaceKind::kPlane)
+      return refused(fmt::format("{{{}}} is not flat, so it has no one normal", role + 1));
+    const int partner = partner_of(*pick->part, pick->index, mirror);
+    if (partner < 0)
+      return refused(fmt::format("nothing on the other side of {{1}} mirrors {{{}}}", role + 1));
+    if (partner == pick->index) return refused(fmt::format("{{{}}} is its own mirror image", role + 1));
+    const gp_Vec by = gp_Vec(face.surface.position.Direction()) * in.numbers.at("distance");
+    if (by.Magnitude() < 1e-9) continue;
+    for (const auto& [one, way] : {std::pair(pick->index, by), std::pair(partner, by.Transformed(mirror))}) {
+      const auto faces = with_what_travels(topology, {one}, in.choices.at("with"));
+      count += faces.size();
+      by_body[face.body].sets.push_back({faces, way});
+    }
+  }
+  Plan plan;
+  for (auto& [body, step] : by_body) plan.steps.push_back({body, std::move(step)});
+  return std::vector<Solution>{planned(std::move(plan), {}, "only", fmt::format("{} faces", count))};
+}
+
 Parameter travels() {
-  return {"with", "Moves", Quantity::kChoice, kAlone, {kAlone, kWhole}};
+  return {"with", "Moves", Quantity::kChoice, kAlone, {kAlone, kWhole, kStanding}};
 }
 
 }  // namespace
@@ -114,6 +153,16 @@ Construction correct_push() {
       correcting("correct.face-push", "Pushed", "Move {all} along the normal of {1}", {Need::kFace}, 72,
                  along_normal, {{"distance", "By", Quantity::kLength, "1"}, travels()});
   c.repeats = true;
+  return c;
+}
+
+Construction correct_push_mirrored() {
+  Construction c =
+      correcting("correct.face-push-mirrored", "Pushed",
+                 "Move {rest} along its normal, and its mirror image at {1}", {Need::kPlane, Need::kFlatFace},
+                 76, with_partner, {{"distance", "By", Quantity::kLength, "1mm"}, travels()});
+  c.repeats = true;
+  c.ordered = true;
   return c;
 }
 

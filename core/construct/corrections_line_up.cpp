@@ -63,42 +63,18 @@ std::vector<Choice> choices_for(const std::vector<gp_Pnt>& at, const gp_Dir& axi
   return choices;
 }
 
-// "② moves 0.350; ①, ③ stay"
-std::string note_of(const Choice& choice, const Display& display) {
-  std::string move, stay;
-  for (size_t i = 0; i < choice.moves.size(); ++i) {
-    const std::string number = fmt::format("{{{}}}", i + 1);
-    if (choice.moves[i].Magnitude() > 0)
-      move += fmt::format("{}{} moves {}", move.empty() ? "" : ", ", number,
-                          format_length(choice.moves[i].Magnitude(), display));
-    else
-      stay += (stay.empty() ? "" : ", ") + number;
-  }
-  return move + (stay.empty() ? "" : "; " + stay + " stay");
-}
-
 Solutions lined_up(const Inputs& in) {
   const auto holes = holes_from(in, 0, in.picks.size());
   if (!holes) return refuse(holes);
   if (holes->size() < 3)
     return refused(fmt::format("a line-up takes three holes or more: {} are picked", holes->size()));
-  std::vector<gp_Pnt> at;
+  const auto at = places_across(*holes);
+  if (!at) return refuse(at);
   const gp_Dir axis = holes->front().hole.axis.Transformed(holes->front().pick.placement);
-  for (const PickedHole& hole : *holes) {
-    if (!hole.hole.axis.IsParallel(holes->front().hole.axis, 1e-3))
-      return refused("the holes do not run the same way: they stand in no row");
-    const gp_Pnt entry = hole.hole.entry.Transformed(hole.pick.placement);
-    at.push_back(at.empty() ? entry : at.front().Translated(across(gp_Vec(at.front(), entry), axis)));
-  }
   std::vector<Solution> solutions;
-  for (const Choice& choice : choices_for(at, axis)) {
-    std::vector<HoleChange> changes;
-    for (size_t i = 0; i < holes->size(); ++i)
-      if (choice.moves[i].Magnitude() > 0) changes.push_back(moved_by((*holes)[i], choice.moves[i]));
-    if (changes.empty())
-      return std::vector<Solution>{planned({}, {}, choice.key, "they stand in line already")};
-    solutions.push_back(
-        planned(plan_of(changes), holes->front().pick.placement, choice.key, note_of(choice, in.display)));
+  for (const Choice& choice : choices_for(*at, axis)) {
+    solutions.push_back(each_moved(*holes, choice.moves, choice.key, in.display));
+    if (choice.moved == 0) return std::vector<Solution>{std::move(solutions.back())};
   }
   if (solutions.empty()) return refused("the holes stand on one point: they give no line");
   return solutions;

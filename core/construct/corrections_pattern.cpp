@@ -1,6 +1,8 @@
-// Holes repeated: along a direction, about an axis, mirrored at a plane.
+// Holes, and whatever corrections add or cut, repeated: along a direction, about an axis, mirrored at a
+// plane.
 #include <fmt/format.h>
 
+#include <BRepBuilderAPI_Transform.hxx>
 #include <set>
 #include <sstream>
 
@@ -8,6 +10,7 @@
 #include "construct/corrections.h"
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "part/mesh.h"
 
 namespace anvil {
 namespace {
@@ -27,109 +30,204 @@ Result<std::set<int>> skipped(const std::string& text) {
   return places;
 }
 
+using Motions = Result<std::vector<gp_Trsf>>;
+
+// Of a hole its mirror image is a hole of the same form.
+gp_Ax2 axes_moved(const gp_Ax2& at, const gp_Trsf& motion) {
+  return {at.Location().Transformed(motion), at.Direction().Transformed(motion)};
+}
+
 // Copies of the picked holes by every one of the motions (placed).
-Solutions repeated(const Inputs& in, const std::vector<gp_Trsf>& motions) {
+Solutions holes_repeated(const Inputs& in, const std::vector<gp_Trsf>& motions) {
   const auto holes = holes_from(in, 1, in.picks.size());
   if (!holes) return refuse(holes);
   std::vector<HoleChange> copies;
   for (const PickedHole& hole : *holes) {
     const gp_Trsf out = hole.pick.placement, back = out.Inverted();
-    for (const gp_Trsf& motion : motions)
-      copies.push_back({hole, hole.there.form, hole.there.at.Transformed(back * motion * out)});
+    for (const gp_Trsf& motion : motions) {
+      const gp_Ax2 at = axes_moved(hole.there.at, back * motion * out);
+      if (at.Location().Distance(hole.there.at.Location()) < 1e-6)
+        return refused("a copy would come to lie on the hole itself");
+      copies.push_back({hole, hole.there.form, at});
+    }
   }
   const auto note = fmt::format("{} more", copies.size());
   return std::vector<Solution>{planned(plan_of_copies(copies), holes->front().pick.placement, "only", note)};
 }
 
-Result<std::vector<gp_Trsf>> motions_for(const Inputs& in, const std::function<gp_Trsf(int)>& to_place) {
+TopoDS_Shape copy_of(const TopoDS_Shape& solid, const gp_Trsf& motion) {
+  return BRepBuilderAPI_Transform(solid, motion, true).Shape();
+}
+
+// What a step adds or cuts, once more by every motion (in part coordinates); nothing where it does something
+// else.
+std::optional<PlanStep> step_repeated(const PlanStep& step, const std::vector<gp_Trsf>& motions) {
+  if (const auto* body = std::get_if<CombineWith>(&step.what)) {
+    CombineWith copies{{}, body->how};
+    for (const gp_Trsf& motion : motions)
+      for (const TopoDS_Shape& tool : body->tools) copies.tools.push_back(copy_of(tool, motion));
+    return PlanStep{step.body, std::move(copies)};
+  }
+  const auto* holes = std::get_if<RemakeHoles>(&step.what);
+  if (!holes) return std::nullopt;
+  RemakeHoles copies;
+  for (const gp_Trsf& motion : motions)
+    for (HoleToMake hole : holes->made) {
+      hole.at = axes_moved(hole.at, motion);
+      hole.instead_of.reset();
+      copies.made.push_back(std::move(hole));
+    }
+  return PlanStep{step.body, std::move(copies)};
+}
+
+// Steps on one body are one.
+void add_to(Plan& plan, PlanStep step) {
+  for (PlanStep& known : plan.steps) {
+    if (known.body != step.body) continue;
+    auto* tools = std::get_if<CombineWith>(&known.what);
+    auto* holes = std::get_if<RemakeHoles>(&known.what);
+    if (auto* more = std::get_if<CombineWith>(&step.what); more && tools && tools->how == more->how) {
+      tools->tools.insert(tools->tools.end(), more->tools.begin(), more->tools.end());
+      return;
+    }
+    if (auto* more = std::get_if<RemakeHoles>(&step.what); more && holes) {
+      holes->made.insert(holes->made.end(), more->made.begin(), more->made.end());
+      return;
+    }
+  }
+  plan.steps.push_back(std::move(step));
+}
+
+Solutions corrections_repeated(const Inputs& in, const std::vector<gp_Trsf>& motions) {
+  Plan plan;
+  for (size_t role = 1; role < in.picks.size(); ++role) {
+    const CorrectionPick& pick = *in[role].correction;
+    const gp_Trsf out = pick.placement, back = out.Inverted();
+    std::vector<gp_Trsf> own;
+    for (const gp_Trsf& motion : motions) own.push_back(back * motion * out);
+    for (const PlanStep& step : pick.plan->steps) {
+      auto copies = step_repeated(step, own);
+      if (!copies)
+        return refused(fmt::format(
+            "{{{}}} changes what is there; what adds or cuts a body or holes can be repeated", role + 1));
+      add_to(plan, std::move(*copies));
+    }
+    for (const TopoDS_Shape& body : pick.plan->bodies)
+      for (const gp_Trsf& motion : motions) {
+        plan.bodies.push_back(copy_of(body, motion));
+        mesh_shape(plan.bodies.back());
+      }
+  }
+  for (size_t i = 0; i < plan.steps.size(); ++i)
+    for (size_t other = 0; other < i; ++other)
+      if (plan.steps[i].body == plan.steps[other].body)
+        return refused("they do different things to one body: repeat them one by one");
+  return std::vector<Solution>{planned(std::move(plan), {}, "only", fmt::format("{} more", motions.size()))};
+}
+
+Motions motions_for(const Inputs& in, const std::function<gp_Trsf(int)>& to_place) {
   const auto skip = skipped(in.choices.at("skip"));
   if (!skip) return refuse(skip);
   std::vector<gp_Trsf> motions;
-  const auto count = static_cast<int>(in.numbers.at("holes"));
+  const auto count = static_cast<int>(in.numbers.at("places"));
   for (int place = 2; place <= count; ++place)
     if (!skip->count(place)) motions.push_back(to_place(place - 1));
   if (motions.empty()) return refuse(RefusalCode::kBadInput, "a pattern has two places or more");
   return motions;
 }
 
-Solutions along(const Inputs& in) {
-  const auto count = in.numbers.at("holes");
+Motions along(const Inputs& in) {
+  const auto count = in.numbers.at("places");
   const double spacing = in.choices.at("given") == "spacing"
                              ? in.numbers.at("length")
                              : in.numbers.at("length") / std::max(1.0, count - 1);
-  const auto motions = motions_for(in, [&](int place) {
+  return motions_for(in, [&](int place) {
     gp_Trsf shift;
     shift.SetTranslation(gp_Vec(*in[0].direction) * (place * spacing));
     return shift;
   });
-  if (!motions) return refuse(motions);
-  return repeated(in, *motions);
 }
 
-Solutions about(const Inputs& in) {
-  const auto count = in.numbers.at("holes");
+Motions about(const Inputs& in) {
+  const auto count = in.numbers.at("places");
   const double total = in.numbers.at("angle");
   const bool is_round = std::abs(std::abs(total) - 2 * kPi) < 1e-9;
   const double step =
       in.choices.at("given") == "spacing" ? total : total / std::max(1.0, is_round ? count : count - 1);
-  const auto motions = motions_for(in, [&](int place) {
+  return motions_for(in, [&](int place) {
     gp_Trsf turn;
     turn.SetRotation(*in[0].axis, place * step);
     return turn;
   });
-  if (!motions) return refuse(motions);
-  return repeated(in, *motions);
 }
 
-// The mirror image of a hole is a hole of the same form.
-Solutions mirrored(const Inputs& in) {
-  const auto holes = holes_from(in, 1, in.picks.size());
-  if (!holes) return refuse(holes);
-  std::vector<HoleChange> copies;
-  for (const PickedHole& hole : *holes) {
-    gp_Trsf mirror;
-    mirror.SetMirror(gp_Ax2(in_part(hole.pick, in[0].plane->Location()),
-                            in_part(hole.pick, in[0].plane->Axis().Direction())));
-    const gp_Pnt at = hole.there.at.Location().Transformed(mirror);
-    const gp_Dir out = hole.there.at.Direction().Transformed(mirror);
-    if (at.Distance(hole.there.at.Location()) < 1e-6)
-      return refused("a hole that lies in the plane is its own mirror image");
-    copies.push_back({hole, hole.there.form, gp_Ax2(at, out)});
-  }
-  return std::vector<Solution>{planned(plan_of_copies(copies), holes->front().pick.placement, "only",
-                                       fmt::format("{} more", copies.size()))};
+Motions mirrored(const Inputs& in) {
+  gp_Trsf mirror;
+  mirror.SetMirror(in[0].plane->Position().Ax2());
+  return std::vector<gp_Trsf>{mirror};
 }
 
-Construction repeating(const char* id, const char* sentence, Need by, int rank,
-                       std::function<Solutions(const Inputs&)> solve, std::vector<Parameter> parameters) {
-  Construction c =
-      correcting(id, "Pattern", sentence, {by, Need::kHole}, rank, std::move(solve), std::move(parameters));
+Construction repeating(const char* id, const char* sentence, std::vector<Need> roles, int rank,
+                       Motions (*motions)(const Inputs&), std::vector<Parameter> parameters) {
+  const bool of_holes = roles.back() == Need::kHole;
+  Construction c = correcting(
+      id, "Pattern", sentence, std::move(roles), rank,
+      [motions, of_holes](const Inputs& in) -> Solutions {
+        const auto places = motions(in);
+        if (!places) return refuse(places);
+        return of_holes ? holes_repeated(in, *places) : corrections_repeated(in, *places);
+      },
+      std::move(parameters));
   c.repeats = true;
   c.ordered = true;
   return c;
 }
 
+std::vector<Parameter> places(const char* count, Parameter step, const char* given) {
+  return {{"places", "Places", Quantity::kCount, count},
+          std::move(step),
+          {"given", "Given is", Quantity::kChoice, given, {"spacing", "total"}},
+          {"skip", "Skip", Quantity::kText, "", {}, true}};
+}
+
+std::vector<Parameter> in_a_row() {
+  return places("3", {"length", "Length", Quantity::kLength, "20mm"}, "spacing");
+}
+
+std::vector<Parameter> in_a_ring() {
+  return places("4", {"angle", "Angle", Quantity::kAngle, "360"}, "total");
+}
+
 }  // namespace
 
 Construction correct_repeat_along() {
-  return repeating("correct.repeat-along", "Repeat hole {rest} along {1}", Need::kDirection, 78, along,
-                   {{"holes", "Holes", Quantity::kCount, "3"},
-                    {"length", "Length", Quantity::kLength, "20"},
-                    {"given", "Given is", Quantity::kChoice, "spacing", {"spacing", "total"}},
-                    {"skip", "Skip", Quantity::kText, "", {}, true}});
+  return repeating("correct.repeat-along", "Repeat hole {rest} along {1}", {Need::kDirection, Need::kHole},
+                   78, along, in_a_row());
 }
 
 Construction correct_repeat_about() {
-  return repeating("correct.repeat-about", "Repeat hole {rest} about axis {1}", Need::kAxis, 78, about,
-                   {{"holes", "Holes", Quantity::kCount, "4"},
-                    {"angle", "Angle", Quantity::kAngle, "360"},
-                    {"given", "Given is", Quantity::kChoice, "total", {"total", "spacing"}},
-                    {"skip", "Skip", Quantity::kText, "", {}, true}});
+  return repeating("correct.repeat-about", "Repeat hole {rest} about axis {1}", {Need::kAxis, Need::kHole},
+                   78, about, in_a_ring());
 }
 
 Construction correct_repeat_mirrored() {
-  return repeating("correct.repeat-mirrored", "Mirror hole {rest} at plane {1}", Need::kPlane, 79, mirrored,
-                   {});
+  return repeating("correct.repeat-mirrored", "Mirror hole {rest} at plane {1}", {Need::kPlane, Need::kHole},
+                   79, mirrored, {});
+}
+
+Construction correct_again_along() {
+  return repeating("correct.again-along", "Repeat correction {rest} along {1}",
+                   {Need::kDirection, Need::kCorrection}, 78, along, in_a_row());
+}
+
+Construction correct_again_about() {
+  return repeating("correct.again-about", "Repeat correction {rest} about axis {1}",
+                   {Need::kAxis, Need::kCorrection}, 78, about, in_a_ring());
+}
+
+Construction correct_again_mirrored() {
+  return repeating("correct.again-mirrored", "Mirror correction {rest} at plane {1}",
+                   {Need::kPlane, Need::kCorrection}, 79, mirrored, {});
 }
 
 }  // namespace anvil

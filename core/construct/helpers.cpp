@@ -63,6 +63,12 @@ bool gives(const Given& given, Need need) {
       return given.is_straight_edge || given.plane;
     case Need::kOfBody:
       return !given.body.IsNull();
+    case Need::kOutline:
+      return !given.drawn.empty() || (gives(given, Need::kFlatFace) && given.picked);
+    case Need::kLimit:
+      return given.plane || given.surface;
+    case Need::kCorrection:
+      return given.correction.has_value();
   }
   return false;
 }
@@ -113,6 +119,12 @@ const char* need_text(Need need) {
       return "a straight edge or a plane";
     case Need::kOfBody:
       return "a body";
+    case Need::kOutline:
+      return "closed lines drawn on a plane, or a flat face";
+    case Need::kLimit:
+      return "a plane or face";
+    case Need::kCorrection:
+      return "a correction that adds or cuts";
   }
   return "a pick";
 }

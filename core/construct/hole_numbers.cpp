@@ -73,8 +73,11 @@ std::vector<Parameter> numbers_of_a_hole_there() {
 
 std::vector<Parameter> numbers_of_a_new_hole() {
   std::vector<Parameter> all = sizes(false);
-  all.insert(all.begin() + 1,
-             {"end", "Goes", Quantity::kChoice, "through", {"through", "to the next void", "blind"}});
+  all.insert(all.begin() + 1, {"end",
+                               "Goes",
+                               Quantity::kChoice,
+                               "through",
+                               {"through", "to the next void", "through every body", "blind"}});
   all.insert(all.begin() + 3,
              {"head", "Head", Quantity::kChoice, "none", {"none", "counterbore", "countersink"}});
   all.insert(all.end() - 1,

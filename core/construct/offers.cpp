@@ -23,6 +23,21 @@ bool fits(const Construction& c, const Assignment& order, const std::vector<Give
   return true;
 }
 
+// The roles from `role` to before `end` looked for among all picks, the latest first; the others keep their
+// order.
+std::optional<Assignment> with_singles_filled(const Construction& c, const Assignment& order,
+                                              const std::vector<Given>& picks, size_t role, size_t end) {
+  if (role == end) return fits(c, order, picks) ? std::optional(order) : std::nullopt;
+  for (size_t pick = order.size(); pick-- > role;) {
+    if (order[pick] == kReadingFrame || !gives(picks[order[pick]], need_of(c, role))) continue;
+    Assignment other = order;
+    const auto from = other.begin() + static_cast<long>(pick);
+    std::rotate(other.begin() + static_cast<long>(role), from, from + 1);
+    if (auto found = with_singles_filled(c, other, picks, role + 1, end)) return found;
+  }
+  return std::nullopt;
+}
+
 // Of a construction whose last role repeats: the picks for the roles before it are looked for, the latest
 // first where the order of picking does not fit; the others follow in the order they were picked.
 std::vector<Assignment> repeating(const Construction& c, const std::vector<Given>& picks) {
@@ -34,14 +49,9 @@ std::vector<Assignment> repeating(const Construction& c, const std::vector<Given
   if (read) order.insert(order.begin(), kReadingFrame);
   const size_t first = read ? 1 : 0;
   if (fits(c, order, picks)) return {order};
-  if (single != first + 1) return {};
-  for (size_t last = order.size(); last-- > first + 1;) {
-    Assignment other = order;
-    std::rotate(other.begin() + static_cast<long>(first), other.begin() + static_cast<long>(last),
-                other.begin() + static_cast<long>(last) + 1);
-    if (fits(c, other, picks)) return {other};
-  }
-  return {};
+  const auto found = with_singles_filled(c, order, picks, first, single);
+  if (!found) return {};
+  return {*found};
 }
 
 // All ways to fill the roles with the picks (every pick used), the order of picking first.

@@ -32,10 +32,14 @@ std::string circled(int number) {
 
 std::string fill_numbers(const std::string& sentence, const std::vector<int>& numbers) {
   std::string filled = sentence;
-  for (size_t i = 0; i < numbers.size(); ++i)
-    replace_all(filled, "{" + fmt::format("{}", i + 1) + "}", named(numbers[i]));
+  size_t rest = 0;  // those after the last that is named alone
+  for (size_t i = 0; i < numbers.size(); ++i) {
+    const std::string mark = "{" + fmt::format("{}", i + 1) + "}";
+    if (filled.find(mark) != std::string::npos) rest = i + 1;
+    replace_all(filled, mark, named(numbers[i]));
+  }
   replace_all(filled, "{all}", listed(numbers));
-  if (!numbers.empty()) replace_all(filled, "{rest}", listed({numbers.begin() + 1, numbers.end()}));
+  replace_all(filled, "{rest}", listed({numbers.begin() + static_cast<long>(rest), numbers.end()}));
   return filled;
 }
 

@@ -2,18 +2,19 @@
 
 #include <fmt/format.h>
 
-#include <BOPTools_AlgoTools3D.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
-#include <IntTools_Context.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <tuple>
 
 #include "correct/close_feature.h"
 #include "correct/combine.h"
+#include "correct/face_check.h"
 #include "correct/fillets.h"
 #include "correct/move_faces.h"
 #include "correct/remake_holes.h"
+#include "correct/split_faces.h"
+#include "correct/step_faces.h"
 #include "geom/guard.h"
 #include "part/crossing_faces.h"
 #include "part/mesh.h"
@@ -32,9 +33,13 @@ struct Doing {
     return change;
   }
   Result<BodyChange> operator()(const MoveFaces& step) const {
-    auto change = with_faces_moved(body, topology, step.sets);
+    if (step.sets.size() == 1 && leave_their_plane(topology, step.sets.front().faces))
+      return with_faces_stepped(body, topology, step.sets.front());
+    return told_both_ways(with_faces_moved(body, topology, step.sets));
+  }
+  // What goes at one side comes at the other; the sum tells neither.
+  Result<BodyChange> told_both_ways(Result<BodyChange> change) const {
     if (!change) return change;
-    // What goes at one side comes at the other; the sum tells neither.
     const auto added = volume_beyond(change->shape, body), removed = volume_beyond(body, change->shape);
     if (added && removed) std::tie(change->added_mm3, change->removed_mm3) = std::pair(*added, *removed);
     return change;
@@ -42,17 +47,23 @@ struct Doing {
   Result<BodyChange> operator()(const RoundAnew& step) const {
     return with_radius(body, topology, step.faces, step.radius_mm);
   }
-  Result<BodyChange> operator()(const CombineWith& step) const { return combined(body, step.tool, step.how); }
+  Result<BodyChange> operator()(const CombineWith& step) const {
+    return combined(body, step.tools, step.how);
+  }
+  Result<BodyChange> operator()(const LayFaces& step) const {
+    return told_both_ways(with_faces_laid(body, topology, step.faces, step.onto));
+  }
+  Result<BodyChange> operator()(const SplitFaces& step) const {
+    return with_faces_split(body, topology, step.faces, step.at);
+  }
   Result<BodyChange> operator()(const RemakeHoles& step) const { return remade_holes(body, topology, step); }
 };
 
 // Where a face lies to a solid, by a place inside the face.
 TopAbs_State state_of(BRepClass3d_SolidClassifier& solid, const TopoDS_Face& face) {
-  gp_Pnt place;
-  gp_Pnt2d on_surface;
-  const Handle(IntTools_Context) context = new IntTools_Context();
-  if (BOPTools_AlgoTools3D::PointInFace(face, place, on_surface, context) != 0) return TopAbs_UNKNOWN;
-  solid.Perform(place, 1e-6);
+  const auto place = place_inside(face);
+  if (!place) return TopAbs_UNKNOWN;
+  solid.Perform(*place, 1e-6);
   return solid.State();
 }
 

@@ -136,8 +136,8 @@ Result<Combined> combined_telling(const TopoDS_Shape& body, const std::vector<To
   });
 }
 
-Result<BodyChange> combined(const TopoDS_Shape& body, const TopoDS_Shape& tool, Combining how) {
-  auto told = combined_telling(body, {tool}, how);
+Result<BodyChange> combined(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& tools, Combining how) {
+  auto told = combined_telling(body, tools, how);
   if (!told) return refuse(told);
   return std::move(told->change);
 }

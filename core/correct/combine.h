@@ -1,4 +1,4 @@
-// A solid joined to a body, cut from it, or kept in common with it.
+// Solids joined to a body, cut from it, or kept in common with it.
 #pragma once
 
 #include <optional>
@@ -11,7 +11,7 @@ enum class Combining { kJoin, kCut, kCommon };
 
 // Faces that come to lie on one surface are made one, as far as the edges between them are new; all others
 // stay as they were. Refuses as judged(), and (kGeometry) when tool and body do not meet.
-Result<BodyChange> combined(const TopoDS_Shape& body, const TopoDS_Shape& tool, Combining how);
+Result<BodyChange> combined(const TopoDS_Shape& body, const std::vector<TopoDS_Shape>& tools, Combining how);
 
 // With several tools at once, telling for each what became of its faces, by their place in it.
 struct Combined {

@@ -2,6 +2,7 @@
 
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
+#include <TopoDS.hxx>
 #include <nlohmann/json.hpp>
 #include <sstream>
 
@@ -79,11 +80,16 @@ struct StepJson {
   json operator()(const RoundAnew& step) const {
     return {{"round", places(step.faces)}, {"radius", step.radius_mm}};
   }
-  // The tool is handed over as text, in as many digits as there are.
   json operator()(const CombineWith& step) const {
-    std::ostringstream text;
-    BRepTools::Write(step.tool, text, false, false, TopTools_FormatVersion_CURRENT);
-    return {{"tool", text.str()}, {"how", static_cast<int>(step.how)}};
+    json tools = json::array();
+    for (const TopoDS_Shape& tool : step.tools) tools.push_back(text_of(tool));
+    return {{"tools", tools}, {"how", static_cast<int>(step.how)}};
+  }
+  json operator()(const LayFaces& step) const {
+    return {{"lay", places(step.faces)}, {"onto", text_of(step.onto)}};
+  }
+  json operator()(const SplitFaces& step) const {
+    return {{"split", places(step.faces)}, {"at", to_json(step.at.Position().Ax2())}};
   }
   json operator()(const RemakeHoles& step) const {
     json made = json::array();
@@ -116,11 +122,17 @@ MoveFaces moves_from(const json& j) {
   return step;
 }
 
+TopoDS_Shape shape_from(const json& j) {
+  TopoDS_Shape shape;
+  std::istringstream text(j.get<std::string>());
+  BRepTools::Read(shape, text, BRep_Builder());
+  if (shape.IsNull()) throw std::runtime_error("a shape is not there");
+  return shape;
+}
+
 CombineWith combine_from(const json& j) {
   CombineWith step;
-  std::istringstream text(j.at("tool").get<std::string>());
-  BRepTools::Read(step.tool, text, BRep_Builder());
-  if (step.tool.IsNull()) throw std::runtime_error("the tool is not there");
+  for (const json& tool : j.at("tools")) step.tools.push_back(shape_from(tool));
   step.how = static_cast<Combining>(j.at("how").get<int>());
   return step;
 }
@@ -209,8 +221,12 @@ Result<PlanStep> plan_step_from(const std::string& text) {
       step.what = close_from(j);
     else if (j.contains("round"))
       step.what = RoundAnew{j.at("round").get<std::vector<int>>(), j.at("radius")};
-    else if (j.contains("tool"))
+    else if (j.contains("tools"))
       step.what = combine_from(j);
+    else if (j.contains("lay"))
+      step.what = LayFaces{j.at("lay"), TopoDS::Face(shape_from(j.at("onto")))};
+    else if (j.contains("split"))
+      step.what = SplitFaces{j.at("split"), gp_Pln(gp_Ax3(axes_from(j.at("at"))))};
     else if (j.contains("move"))
       step.what = moves_from(j);
     else

@@ -1,10 +1,12 @@
 #include "correct/face_check.h"
 
+#include <BOPTools_AlgoTools3D.hxx>
 #include <BRepBndLib.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <Bnd_Box.hxx>
+#include <IntTools_Context.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
@@ -51,6 +53,14 @@ bool is_valid_face(const TopoDS_Face& face, const ShapeSet& old_edges) {
     if (is_outer || near_new) BRep_Builder().Add(reduced, outline.wire);
   }
   return BRepCheck_Analyzer(reduced).IsValid();
+}
+
+std::optional<gp_Pnt> place_inside(const TopoDS_Face& face) {
+  gp_Pnt place;
+  gp_Pnt2d on_surface;
+  const Handle(IntTools_Context) context = new IntTools_Context();
+  if (BOPTools_AlgoTools3D::PointInFace(face, place, on_surface, context) != 0) return std::nullopt;
+  return place;
 }
 
 }  // namespace anvil

@@ -124,6 +124,21 @@ Feature feature_of(const TopologyIndex& topology, std::vector<int> faces) {
   return Growth(topology).only(faces);
 }
 
+std::vector<int> standing_in(const TopologyIndex& topology, const std::vector<int>& faces) {
+  const std::set<int> own(faces.begin(), faces.end());
+  InnerOutlines inner(topology);
+  std::set<int> standing;
+  for (const int face : faces)
+    for (const int edge : topology.faces[face].edges) {
+      const int next = topology.edges[edge].other_face(face);
+      if (next < 0 || own.count(next) || standing.count(next) || !inner.holding(face, edge)) continue;
+      if (const auto feature = feature_around(topology, {next}))
+        for (const int part : feature->faces)
+          if (!own.count(part)) standing.insert(part);
+    }
+  return {standing.begin(), standing.end()};
+}
+
 std::vector<int> with_enclosed(const TopologyIndex& topology, std::vector<int> faces) {
   std::set<int> all(faces.begin(), faces.end());
   const auto is_enclosed = [&](int face) {

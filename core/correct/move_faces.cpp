@@ -13,6 +13,8 @@
 
 #include "correct/retrim.h"
 #include "geom/guard.h"
+#include "part/kept_border.h"
+#include "part/measure.h"
 #include "part/surface_curves.h"
 
 namespace anvil {
@@ -28,6 +30,16 @@ class Mover {
     }
   }
 
+  Mover(const TopoDS_Shape& body, const TopologyIndex& topology, const std::vector<int>& laid,
+        const Handle(Geom_Surface) & onto)
+      : body_(body), topology_(topology) {
+    for (const int face : laid) {
+      set_of_[face] = static_cast<int>(motions_.size());
+      motions_.emplace_back();
+      surfaces_[face] = facing_as(onto, topology.faces[face].face);
+    }
+  }
+
   Result<BodyChange> run() {
     find_what_is_touched();
     for (const auto& [vertex, edges] : at_vertex_)
@@ -38,6 +50,14 @@ class Mover {
   }
 
  private:
+  // The surface with its natural normal to the same side as that of the face, for the face keeps its sense.
+  static Handle(Geom_Surface) facing_as(const Handle(Geom_Surface) & onto, const TopoDS_Face& face) {
+    const gp_Pnt middle = area_properties(face).centroid;
+    const auto was = normal_near(surface_of(face), middle), is = normal_near(onto, middle);
+    const bool turned = was && is && was->Dot(*is) < 0;
+    return turned ? onto->UReversed() : onto;
+  }
+
   // Which set a face moves with; -1: it stays.
   int set_of(int face) const {
     const auto at = set_of_.find(face);
@@ -161,6 +181,7 @@ class Mover {
     if (made.IsNull()) return refuse_at(was_middle, "the edges that end");
     if (is_outer(info) && runs_backward(own, first, last, made))
       return refuse_at(was_middle, "the ends of the edge that is left of what is");
+    if (is_kept_border(info.edge)) keep_as_border(made);
     edges_[edge] = made;
     return {};
   }
@@ -281,7 +302,26 @@ class Mover {
   std::map<int, TopoDS_Edge> edges_;
 };
 
+// Whether two of the faces share an edge.
+bool hang_together(const TopologyIndex& topology, const std::vector<int>& faces) {
+  const std::set<int> all(faces.begin(), faces.end());
+  return std::any_of(faces.begin(), faces.end(), [&](int face) {
+    const auto& edges = topology.faces[face].edges;
+    return std::any_of(edges.begin(), edges.end(), [&](int edge) {
+      const int other = topology.edges[edge].other_face(face);
+      return other >= 0 && other != face && all.count(other) > 0;
+    });
+  });
+}
+
 }  // namespace
+
+Result<BodyChange> with_faces_laid(const TopoDS_Shape& body, const TopologyIndex& topology,
+                                   const std::vector<int>& faces, const TopoDS_Face& onto) {
+  if (hang_together(topology, faces))
+    return refuse(RefusalCode::kGeometry, "faces side by side would become one: lay them one by one");
+  return guarded("laying faces", [&] { return Mover(body, topology, faces, surface_of(onto)).run(); });
+}
 
 Result<BodyChange> with_faces_moved(const TopoDS_Shape& body, const TopologyIndex& topology,
                                     const std::vector<MovedFaces>& sets) {

@@ -22,4 +22,9 @@ struct MovedFaces {
 Result<BodyChange> with_faces_moved(const TopoDS_Shape& body, const TopologyIndex& topology,
                                     const std::vector<MovedFaces>& sets);
 
+// Faces laid onto the surface of another: what is left of each is where its neighbours meet that surface.
+// Faces that hang together cannot be laid onto one. Refuses as moving does.
+Result<BodyChange> with_faces_laid(const TopoDS_Shape& body, const TopologyIndex& topology,
+                                   const std::vector<int>& faces, const TopoDS_Face& onto);
+
 }  // namespace anvil

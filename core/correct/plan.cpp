@@ -33,10 +33,17 @@ class Adder {
   void operator()(const CombineWith& step) {
     maker_.add("combine");
     maker_.add(static_cast<int>(step.how));
-    // A half-space has no faces but one without bounds: its plane tells it, and on which side it lies.
-    std::ostringstream text;
-    BRepTools::Write(step.tool, text, false, false, TopTools_FormatVersion_CURRENT);
-    maker_.add(text.str());
+    for (const TopoDS_Shape& tool : step.tools) maker_.add(text_of(tool));
+  }
+  void operator()(const LayFaces& step) {
+    maker_.add("lay");
+    add(step.faces);
+    maker_.add(text_of(step.onto));
+  }
+  void operator()(const SplitFaces& step) {
+    maker_.add("split");
+    add(step.faces);
+    add(step.at.Position().Ax2());
   }
   void operator()(const RemakeHoles& step) {
     maker_.add("holes");
@@ -86,6 +93,12 @@ class Adder {
 
 FacePlaces::FacePlaces(const Part& part, int body) : topology_(part.topology()) {
   TopExp::MapShapes(part.bodies()[body].shape, TopAbs_FACE, faces_);
+}
+
+std::string text_of(const TopoDS_Shape& shape) {
+  std::ostringstream text;
+  BRepTools::Write(shape, text, false, false, TopTools_FormatVersion_CURRENT);
+  return text.str();
 }
 
 void add_step(KeyMaker& maker, const Part& part, const PlanStep& step) {

@@ -3,7 +3,9 @@
 #pragma once
 
 #include <TopTools_IndexedMapOfShape.hxx>
+#include <TopoDS_Face.hxx>
 #include <gp_Ax2.hxx>
+#include <gp_Pln.hxx>
 #include <memory>
 #include <optional>
 #include <string>
@@ -57,19 +59,32 @@ struct RoundAnew {
   double radius_mm = 0;
 };
 
-// Joined with a solid, or cut by it.
+// Joined with solids, or cut by them.
 struct CombineWith {
-  TopoDS_Shape tool;  // in part coordinates
+  std::vector<TopoDS_Shape> tools;  // in part coordinates
   Combining how = Combining::kJoin;
+};
+
+// Faces laid onto a surface; what is beside them is lengthened or cut back to meet it.
+struct LayFaces {
+  std::vector<int> faces;
+  TopoDS_Face onto;  // its surface counts, not its outline
+};
+
+// Faces divided where a plane crosses them; the body stays as it is.
+struct SplitFaces {
+  std::vector<int> faces;
+  gp_Pln at;
 };
 
 struct PlanStep {
   int body = -1;
-  std::variant<CloseFeature, RemakeHoles, MoveFaces, RoundAnew, CombineWith> what;
+  std::variant<CloseFeature, RemakeHoles, MoveFaces, RoundAnew, CombineWith, LayFaces, SplitFaces> what;
 };
 
 struct Plan {
-  std::vector<PlanStep> steps;  // at most one a body
+  std::vector<PlanStep> steps;            // at most one a body
+  std::vector<TopoDS_Shape> bodies = {};  // solids that become bodies of their own: as placed, meshed
 };
 using PlanPtr = std::shared_ptr<const Plan>;
 
@@ -83,6 +98,10 @@ class FacePlaces {
   const TopologyIndex& topology_;
   TopTools_IndexedMapOfShape faces_;
 };
+
+// A tool in as many digits as there are. A half-space has no face with bounds: its plane tells it, and on
+// which side it lies.
+std::string text_of(const TopoDS_Shape& shape);
 
 // Over what the step does, with faces by their place in the body, so that it is the same whatever other
 // bodies there are.

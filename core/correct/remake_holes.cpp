@@ -10,6 +10,7 @@
 
 #include "correct/close_feature.h"
 #include "correct/combine.h"
+#include "correct/lay_holes.h"
 
 namespace anvil {
 namespace {
@@ -53,6 +54,42 @@ Result<void> each_meets_material(const RemakeHoles& step, const Combined& cut) {
             at.X(), at.Y(), at.Z()));
   }
   return {};
+}
+
+struct CutWithHoles {
+  std::vector<HoleTool> tools;
+  Combined of_all;
+};
+
+std::optional<CutWithHoles> laid_into(const TopoDS_Shape& body, const RemakeHoles& step) {
+  std::vector<HoleToLay> holes;
+  std::vector<HoleTool> tools;
+  for (const HoleToMake& hole : step.made) {
+    auto tool = hole_tool(hole.form, hole.at, 0, 0);
+    if (!tool) return std::nullopt;
+    tools.push_back(*tool);
+    holes.push_back({std::move(*tool), hole.at, depth_of(hole.form), hole.form.through});
+  }
+  auto laid = with_holes_laid(body, holes);
+  if (!laid) return std::nullopt;
+  return CutWithHoles{std::move(tools), std::move(*laid)};
+}
+
+Result<CutWithHoles> cut_with_holes(const TopoDS_Shape& body, const RemakeHoles& step) {
+  if (auto laid = laid_into(body, step)) return std::move(*laid);
+  CutWithHoles cut;
+  std::vector<TopoDS_Shape> solids;
+  for (const HoleToMake& hole : step.made) {
+    auto tool = hole_tool(hole.form, hole.at, hole.above_mm, hole.below_mm);
+    if (!tool) return refuse(tool);
+    solids.push_back(tool->solid);
+    cut.tools.push_back(std::move(*tool));
+  }
+  auto told = combined_telling(body, solids, Combining::kCut);
+  if (!told) return refuse(told);
+  if (auto all = each_meets_material(step, *told); !all) return refuse(all);
+  cut.of_all = std::move(*told);
+  return cut;
 }
 
 using NewFaces = std::map<int, std::vector<TopoDS_Shape>>;  // by old face
@@ -158,21 +195,12 @@ Result<BodyChange> remade_holes(const TopoDS_Shape& body, const TopologyIndex& t
     change = std::move(*closed);
     if (auto whole = forms_are_whole(change, step); !whole) return refuse(whole);
   }
-  std::vector<HoleTool> tools;
-  std::vector<TopoDS_Shape> solids;
-  for (const HoleToMake& hole : step.made) {
-    auto tool = hole_tool(hole.form, hole.at, hole.above_mm, hole.below_mm);
-    if (!tool) return refuse(tool);
-    solids.push_back(tool->solid);
-    tools.push_back(std::move(*tool));
-  }
-  const auto cut = combined_telling(change.shape, solids, Combining::kCut);
+  const auto cut = cut_with_holes(change.shape, step);
   if (!cut) return refuse(cut);
-  if (auto all = each_meets_material(step, *cut); !all) return refuse(all);
   const BodyChange closed = change;
-  change = then(std::move(change), cut->change);
+  change = then(std::move(change), cut->of_all.change);
   if (!step.closed.faces.empty()) leave_out_what_stays_open(body, step, closed, change);
-  const NewFaces replaced = faces_in_their_place(topology, step, tools, *cut);
+  const NewFaces replaced = faces_in_their_place(topology, step, cut->tools, cut->of_all);
   tell_where_holes_went(topology, replaced, change);
   return change;
 }

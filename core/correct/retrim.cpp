@@ -6,6 +6,7 @@
 #include <GeomAPI_IntSS.hxx>
 #include <GeomAPI_ProjectPointOnCurve.hxx>
 #include <GeomAPI_ProjectPointOnSurf.hxx>
+#include <GeomLProp_SLProps.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <algorithm>
 
@@ -58,6 +59,15 @@ Handle(Geom_Surface) surface_of(const TopoDS_Face& face) {
 bool lies_on(const Handle(Geom_Surface) & surface, const gp_Pnt& point) {
   const GeomAPI_ProjectPointOnSurf projection(point, surface);
   return projection.NbPoints() > 0 && projection.LowerDistance() <= kMeets_mm;
+}
+
+std::optional<gp_Dir> normal_near(const Handle(Geom_Surface) & surface, const gp_Pnt& point) {
+  const GeomAPI_ProjectPointOnSurf projection(point, surface);
+  if (projection.NbPoints() == 0) return std::nullopt;
+  double u = 0, v = 0;
+  projection.LowerDistanceParameters(u, v);
+  GeomLProp_SLProps local(surface, u, v, 1, kMeets_mm);
+  return local.IsNormalDefined() ? std::optional(local.Normal()) : std::nullopt;
 }
 
 bool lies_on(const Handle(Geom_Surface) & surface, const Handle(Geom_Curve) & curve, double from, double to) {

@@ -20,6 +20,8 @@ Handle(Geom_Curve) curve_of(const TopoDS_Edge& edge);
 Handle(Geom_Surface) surface_of(const TopoDS_Face& face);
 
 bool lies_on(const Handle(Geom_Surface) & surface, const gp_Pnt& point);
+// The natural normal at the place of the surface nearest to a point; nothing where it has none.
+std::optional<gp_Dir> normal_near(const Handle(Geom_Surface) & surface, const gp_Pnt& point);
 // Along the part of the curve between two parameters.
 bool lies_on(const Handle(Geom_Surface) & surface, const Handle(Geom_Curve) & curve, double from, double to);
 

@@ -4,6 +4,8 @@
 
 #include <charconv>
 
+#include "part/measure.h"
+
 namespace anvil {
 namespace {
 
@@ -62,6 +64,22 @@ BodyMap same_map(const TopoDS_Shape& shape) {
   return body_map(shape, shape, *Handle(BRepTools_History)(new BRepTools_History()));
 }
 
+// Called as the entry is; of several each with its number.
+void add_own_bodies(const Correcting& what, std::vector<Body>& bodies, CorrectionReport& report) {
+  const std::vector<TopoDS_Shape>& made = what.plan->bodies;
+  for (size_t i = 0; i < made.size(); ++i) {
+    Body body;
+    body.name = made.size() == 1 ? what.name : fmt::format("{}.{}", what.name, i + 1);
+    body.shape = made[i].Moved(TopLoc_Location(what.placement.Inverted()));
+    body.delivered = made_by(what.entry, static_cast<int>(i));
+    body.found_valid = true;
+    body.meshed = true;
+    report.added_mm3 += volume_properties(body.shape).volume_mm3;
+    report.added.push_back(body.shape);
+    bodies.push_back(std::move(body));
+  }
+}
+
 }  // namespace
 
 std::string change_text(const CorrectionReport& report, const Display& display) {
@@ -80,12 +98,13 @@ bool is_known(ResultCache& cache, const Part& before, const Plan& plan) {
                      [&](const PlanStep& step) { return cache.find<Done>(key_of(before, step)) != nullptr; });
 }
 
-Result<CorrectedPart> corrected_once(ResultCache& cache, const PartPtr& before, const Plan& plan, int entry,
+Result<CorrectedPart> corrected_once(ResultCache& cache, const Correcting& what,
                                      const std::vector<GeometryPtr>& donors, const Progress& progress) {
+  const PartPtr& before = what.before;
   std::vector<Body> bodies = before->bodies();
   std::vector<BodyMap> maps(bodies.size());
   CorrectedPart corrected;
-  for (const PlanStep& step : plan.steps) {
+  for (const PlanStep& step : what.plan->steps) {
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     const auto done = done_once(cache, *before, step, progress);
     if (!*done) return refuse(*done);
@@ -102,11 +121,12 @@ Result<CorrectedPart> corrected_once(ResultCache& cache, const PartPtr& before, 
   }
   for (size_t i = 0; i < maps.size(); ++i)
     if (maps[i].front().empty()) maps[i] = same_map(bodies[i].shape);
+  add_own_bodies(what, bodies, corrected.report);
   std::vector<GeometryPtr> all = donors;
   all.push_back(before->geometry());
   auto part = std::make_shared<const Part>(before->sources(), std::move(bodies), all);
   ShapeMap map(*before, *part, maps);
-  corrected.state = {std::move(part), entry, std::move(map)};
+  corrected.state = {std::move(part), what.entry, std::move(map)};
   return corrected;
 }
 

@@ -19,9 +19,19 @@ struct CorrectedPart {
   CorrectionReport report;
 };
 
-// Every step of the plan on `before`, from the cache where it is known. Whoever has geometry that the result
-// may share gives it in `donors`. Refuses as carry_out(), with nothing changed. Blocking.
-Result<CorrectedPart> corrected_once(ResultCache& cache, const PartPtr& before, const Plan& plan, int entry,
+// What is to be done, with what part, by which entry (0: it is tried) of what name.
+struct Correcting {
+  PartPtr before;
+  std::shared_ptr<const Plan> plan;
+  gp_Trsf placement;
+  int entry = 0;
+  std::string name = {};
+};
+
+// Every step of the plan, from the cache where it is known, then the bodies that are new. Whoever has
+// geometry that the result may share gives it in `donors`. Refuses as carry_out(), with nothing changed.
+// Blocking.
+Result<CorrectedPart> corrected_once(ResultCache& cache, const Correcting& what,
                                      const std::vector<GeometryPtr>& donors, const Progress& progress);
 
 // "adds 12.300 mm³, removes 45.600 mm³".

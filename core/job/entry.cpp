@@ -113,6 +113,12 @@ PartPtr PartEntry::part() const {
 }
 
 BodySetting Job::body(int delivered) const {
+  if (const Entry* maker = find(maker_of(delivered))) {
+    BodySetting setting;
+    setting.visible = maker->visible;
+    setting.colour = maker->colour;
+    return setting;
+  }
   const Entry* entry = first_part();
   if (!entry || delivered < 0 || delivered >= static_cast<int>(entry->part()->bodies.size())) return {};
   return entry->part()->bodies[delivered];

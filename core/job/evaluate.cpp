@@ -300,15 +300,17 @@ class Evaluator {
     const auto* planned = evaluated.value ? std::get_if<PlannedCorrection>(&*evaluated.value) : nullptr;
     if (!planned || !evaluated.fresh || !result_.part) return;
     evaluated.corrected.reset();
-    if (planned->plan->steps.empty()) return refuse_correction(id, "it changes nothing yet");
+    if (planned->plan->steps.empty() && planned->plan->bodies.empty())
+      return refuse_correction(id, "it changes nothing yet");
     const bool known = is_known(*result_.cache, *result_.part, *planned->plan);
     if (!known && (how_.only_known || how_.left_out.count(id))) {
       take(id, left_out());
       return;
     }
     if (!known) ++result_.computed;
-    auto corrected =
-        corrected_once(*result_.cache, result_.part, *planned->plan, id, donors(), how_.progress);
+    auto corrected = corrected_once(*result_.cache,
+                                    {result_.part, planned->plan, result_.placement, id, job_.find(id)->name},
+                                    donors(), how_.progress);
     if (!corrected) return refuse_correction(id, corrected.error().sentence);
     evaluated.corrected = std::make_shared<const CorrectionReport>(std::move(corrected->report));
     add_state(as_before(std::move(corrected->state)));
@@ -317,11 +319,20 @@ class Evaluator {
   // The state that a correction made before, where it begins with the very part it began with then.
   bool is_state_as_before(int id) {
     for (size_t i = 1; i < before_->states.size(); ++i)
-      if (before_->states[i].made_by == id && before_->states[i - 1].part == result_.part) {
+      if (before_->states[i].made_by == id && before_->states[i - 1].part == result_.part &&
+          is_called_as_before(id)) {
         add_state(before_->states[i]);
         return true;
       }
     return false;
+  }
+
+  // Bodies that it made are called as it is.
+  bool is_called_as_before(int id) const {
+    const Entry* now = job_.find(id);
+    return std::any_of(before_->of.begin(), before_->of.end(), [&](const Entry& entry) {
+      return entry.id == id && (&entry == now || entry.name == now->name);
+    });
   }
 
   void refuse_correction(int id, const std::string& why) {

@@ -77,6 +77,9 @@ TopologyReference describe_now(const Evaluation& evaluation, int part_entry, Top
 // What a reference gives on top of an evaluation.
 Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference& reference);
 
+// Whether an entry is something to see on its own: all but placements, and corrections that make no body.
+bool can_be_seen(const Evaluation& evaluation, const Entry& entry);
+
 // What of an entry can be picked: itself, and of a figure its edges and their points.
 std::vector<EntryReference> pickable(const Evaluation& evaluation, int entry);
 

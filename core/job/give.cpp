@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include "construct/offers.h"
+#include "correct/plan.h"
 #include "geom/guard.h"
 #include "geom/primitives.h"
 #include "job/evaluate.h"
@@ -11,8 +12,10 @@ namespace {
 
 // A whole figure gives its plane; one of a single line or circle what that gives.
 Given given_by_figure(const FigureDatum& figure) {
-  if (figure.edges.size() == 1) return given_by_curve(figure.edges.front(), Snap::kWhole);
   Given given;
+  if (figure.edges.size() == 1) given = given_by_curve(figure.edges.front(), Snap::kWhole);
+  given.drawn = figure.edges;
+  if (figure.edges.size() == 1) return given;
   given.plane = figure.plane;
   given.direction = figure.plane.Axis().Direction();
   for (const TopoDS_Edge& edge : figure.edges) {
@@ -32,7 +35,7 @@ Result<Given> given_by_element(const DatumValue& value, const EntryReference& re
   return given_by_curve(figure->edges[reference.element - 1], reference.snap);
 }
 
-Given given_by_value(const DatumValue& value) {
+Given given_by_value(const DatumValue& value, const gp_Trsf& placement) {
   Given given;
   if (const auto* point = std::get_if<PointDatum>(&value)) {
     given.point = point->point;
@@ -53,6 +56,9 @@ Given given_by_value(const DatumValue& value) {
     given = given_by_frame(frame->frame);
   } else if (const auto* figure = std::get_if<FigureDatum>(&value)) {
     given = given_by_figure(*figure);
+  } else if (const auto* correction = std::get_if<PlannedCorrection>(&value)) {
+    given.correction = CorrectionPick{correction->plan, placement};
+    given.extent = correction->places;
   }
   return given;
 }
@@ -95,7 +101,7 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
     else if (entry->element > 0)
       given = given_by_element(*at->second.value, *entry, target->name);
     else
-      given = given_by_value(*at->second.value);
+      given = given_by_value(*at->second.value, evaluation.placement);
   } else {
     const Entry* part = job.find(entry_of(reference));
     if (!part || !part->part()) return given;
@@ -108,6 +114,16 @@ Result<Given> give(const Job& job, const Evaluation& evaluation, const Reference
   }
   if (given && reference.clicked) given->clicked = reference.clicked->Transformed(evaluation.placement);
   return given;
+}
+
+bool can_be_seen(const Evaluation& evaluation, const Entry& entry) {
+  if (entry.placement()) return false;
+  if (!entry.is_correction()) return true;
+  const auto at = evaluation.entries.find(entry.id);
+  const auto* planned = at != evaluation.entries.end() && at->second.value
+                            ? std::get_if<PlannedCorrection>(&*at->second.value)
+                            : nullptr;
+  return planned && !planned->plan->bodies.empty();
 }
 
 std::vector<EntryReference> pickable(const Evaluation& evaluation, int entry) {

@@ -153,8 +153,11 @@ bool add_recipe(KeyMaker& maker, const Job& job, const Evaluation& evaluation, c
   maker.add(job.display.angle_decimals);
   maker.add(job.tolerance.linear_mm);
   maker.add(job.tolerance.angular_rad);
-  // A plan counts faces, so it holds for this numbering alone.
-  if (construction->makes == Makes::kCorrection) maker.add(evaluation.part_key);
+  // A plan counts faces, so it holds for this numbering alone; and it is in part coordinates.
+  if (construction->makes == Makes::kCorrection) {
+    maker.add(evaluation.part_key);
+    add_to(maker, evaluation.placement);
+  }
   for (size_t role = 0; role < recipe.inputs.size(); ++role)
     if (!add_pick(maker, evaluation, recipe.inputs[role], need_of(*construction, role))) return false;
   return true;

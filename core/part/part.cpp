@@ -3,6 +3,22 @@
 namespace anvil {
 namespace {
 
+// Beyond any number of bodies that files deliver; of one entry as many as a pattern has places.
+constexpr int kFirstMade = 1 << 20;
+constexpr int kMostOfOne = 1 << 8;
+
+}  // namespace
+
+int made_by(int entry, int number) {
+  return kFirstMade + entry * kMostOfOne + number % kMostOfOne;
+}
+
+int maker_of(int delivered) {
+  return delivered < kFirstMade ? 0 : (delivered - kFirstMade) / kMostOfOne;
+}
+
+namespace {
+
 std::vector<Body> numbered(std::vector<Body> bodies) {
   for (size_t i = 0; i < bodies.size(); ++i)
     if (bodies[i].delivered < 0) bodies[i].delivered = static_cast<int>(i);

@@ -49,6 +49,11 @@ struct SourceInfo {
   double scale = 1.0;                 // how the user resized it beyond what the file's unit says
 };
 
+// The `delivered` of a body that an entry of the job made, which never was delivered; and the entry of such a
+// body, 0 for others.
+int made_by(int entry, int number);
+int maker_of(int delivered);
+
 class Part : public std::enable_shared_from_this<Part> {
  public:
   // `donors`: geometries that may have some of these bodies, so that those are not looked at again.

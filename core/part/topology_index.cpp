@@ -14,6 +14,7 @@
 #include "base/union_find.h"
 #include "base/units.h"
 #include "geom/primitives.h"
+#include "part/kept_border.h"
 
 namespace anvil {
 namespace {
@@ -94,7 +95,8 @@ bool is_one_surface(const Surface& a, const Surface& b) {
 void join_patches(TopologyIndex& topology) {
   UnionFind joined(topology.faces.size());
   for (const EdgeInfo& edge : topology.edges) {
-    if (edge.is_open() || edge.is_seam() || edge.convexity != Convexity::kSmooth) continue;
+    if (edge.is_open() || edge.is_seam() || edge.convexity != Convexity::kSmooth || is_kept_border(edge.edge))
+      continue;
     const FaceInfo &a = topology.faces[edge.face_a], &b = topology.faces[edge.face_b];
     if (a.body == b.body && is_one_surface(a.surface, b.surface)) joined.join(edge.face_b, edge.face_a);
   }

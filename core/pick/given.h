@@ -3,10 +3,12 @@
 #pragma once
 
 #include <BRepAdaptor_Curve.hxx>
+#include <TopoDS_Edge.hxx>
 #include <TopoDS_Shape.hxx>
 #include <gp_Ax1.hxx>
 #include <gp_Ax2.hxx>
 #include <gp_Pln.hxx>
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -18,11 +20,19 @@
 
 namespace anvil {
 
+struct Plan;  // correct/plan.h
+
 // What was picked of a part: for corrections, which change it.
 struct PartPick {
   PartPtr part;
   TopologyKind kind = TopologyKind::kFace;
   int index = -1;     // in the part's topology
+  gp_Trsf placement;  // from part coordinates to placed ones
+};
+
+// A correction that was picked, to be repeated: what it does.
+struct CorrectionPick {
+  std::shared_ptr<const Plan> plan;
   gp_Trsf placement;  // from part coordinates to placed ones
 };
 
@@ -44,6 +54,8 @@ struct Given {
   std::vector<gp_Pnt> extent;    // points it spans, for drawing only
   std::optional<gp_Pnt> clicked;
   std::optional<PartPick> picked;
+  std::vector<TopoDS_Edge> drawn;  // of a whole figure: its lines
+  std::optional<CorrectionPick> correction;
   RegionPtr region;  // of a picked region of a scan; `surface` and `shape` are then what was fitted to it
 };
 

@@ -2,7 +2,7 @@
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeWedge.hxx>
 
-#include "support/mending.h"
+#include "support/correction_case.h"
 
 namespace anvil::test {
 namespace {
@@ -25,17 +25,7 @@ gp_Pnt corner_of_pocket(double x, double y) {
   return {60 + x * (7 + r), 20 + y * (4 + r), 16};
 }
 
-using Picks = std::vector<Reference>;
-struct Case {
-  const char* name;
-  TopoDS_Shape start;
-  const char* id;
-  std::function<Picks(const Mending&)> picks;
-  ParameterTexts numbers;
-  TopoDS_Shape made;  // directly
-};
-
-std::vector<Case> all_cases() {
+std::vector<CorrectionCase> cases_of_holes_and_faces() {
   const gp_Pnt top(20, 20, 20), far(60, 20, 20);
   const TopoDS_Shape one = drilled(plain(), top, 10, 20), blind = drilled(plain(), top, 10, 12);
   const TopoDS_Shape boss = join(plain(), {rod(gp_Ax2(far, gp_Dir(0, 0, 1)), 16, 6)});
@@ -333,7 +323,7 @@ std::vector<Case> all_cases() {
        [](const Mending& m) {
          return Picks{m.edge({40, 0, 20}), m.bore({13, 20, 10})};
        },
-       {{"holes", "4"}, {"length", "20"}, {"skip", "3"}},
+       {{"places", "4"}, {"length", "20"}, {"skip", "3"}},
        drilled(drilled(drilled(plain(), {10, 20, 20}, 6, 20), {30, 20, 20}, 6, 20), {70, 20, 20}, 6, 20)},
       {"four round an axis",
        drilled(drilled(plain(), {40, 20, 20}, 10, 20), {52, 20, 20}, 4, 20),
@@ -399,15 +389,19 @@ std::vector<Case> all_cases() {
 }
 
 // Made once: their names are asked for one by one.
-const std::vector<Case>& cases() {
-  static const std::vector<Case> all = all_cases();
+const std::vector<CorrectionCase>& cases() {
+  static const std::vector<CorrectionCase> all = [] {
+    auto some = cases_of_holes_and_faces();
+    for (CorrectionCase& c : cases_of_raised_and_repeated()) some.push_back(std::move(c));
+    return some;
+  }();
   return all;
 }
 
 class CorrectionCases : public testing::TestWithParam<size_t> {};
 
 TEST_P(CorrectionCases, GiveThePartThatIsMadeDirectly) {
-  const Case& c = cases()[GetParam()];
+  const CorrectionCase& c = cases()[GetParam()];
   SCOPED_TRACE(c.name);
   Mending m(c.start);
   const int id = m.keep(c.id, c.picks(m), c.numbers);
@@ -416,12 +410,13 @@ TEST_P(CorrectionCases, GiveThePartThatIsMadeDirectly) {
   if (entry.state != EntryState::kCurrent) return;
   expect_same_part(now.part, c.made);
   ASSERT_TRUE(entry.corrected);
-  const double gained = volume_properties(c.made).volume_mm3 - volume_properties(c.start).volume_mm3;
+  const TopoDS_Shape& before = c.before.IsNull() ? c.start : c.before;
+  const double whole = volume_properties(before).volume_mm3;
+  const double gained = volume_properties(c.made).volume_mm3 - whole;
   // Told is what really comes and goes, not what is closed and cut again on the way.
-  const double whole = volume_properties(c.start).volume_mm3;
-  EXPECT_NEAR(entry.corrected->added_mm3, volume_properties(cut(c.made, {c.start})).volume_mm3, 1e-6 * whole);
-  EXPECT_NEAR(entry.corrected->added_mm3 - entry.corrected->removed_mm3, gained,
-              1e-6 * volume_properties(c.start).volume_mm3);
+  const double added = c.adds_mm3.value_or(volume_properties(cut(c.made, {before})).volume_mm3);
+  EXPECT_NEAR(entry.corrected->added_mm3, added, 1e-6 * whole);
+  EXPECT_NEAR(entry.corrected->added_mm3 - entry.corrected->removed_mm3, gained, 1e-6 * whole);
 }
 
 INSTANTIATE_TEST_SUITE_P(All, CorrectionCases, testing::Range<size_t>(0, cases().size()),
@@ -432,9 +427,10 @@ INSTANTIATE_TEST_SUITE_P(All, CorrectionCases, testing::Range<size_t>(0, cases()
                            return name;
                          });
 
+// Of two bodies, or of faces that are split, in tests of their own.
 TEST(Corrections, EveryOneHasItsCase) {
-  std::set<std::string> tried;
-  for (const Case& c : cases()) tried.insert(c.id);
+  std::set<std::string> tried{"correct.cut-by-body", "correct.face-split"};
+  for (const CorrectionCase& c : cases()) tried.insert(c.id);
   for (const Construction& c : constructions())
     EXPECT_TRUE(c.makes != Makes::kCorrection || tried.count(c.id)) << c.id;
 }

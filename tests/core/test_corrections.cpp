@@ -91,7 +91,7 @@ TEST(Corrections, WhatCannotBeIsRefusedAndThePartStaysAsItIs) {
 TEST(Corrections, AHoleThatWouldLieBesideThePartIsTold) {
   Mending m(drilled(plain(), {10, 20, 20}, 6, 20));
   const int id =
-      m.keep("correct.repeat-along", {m.edge({40, 0, 20}), m.bore({13, 20, 10})}, {{"holes", "6"}});
+      m.keep("correct.repeat-along", {m.edge({40, 0, 20}), m.bore({13, 20, 10})}, {{"places", "6"}});
   const Evaluated beside = evaluate(m.job).entries.at(id);
   EXPECT_EQ(beside.state, EntryState::kRefused);
   EXPECT_NE(beside.reason.find("X 90.000"), std::string::npos) << beside.reason;
