@@ -1,7 +1,7 @@
 // bench_corrections FILE…: what share of single corrections works on real parts. Every hole of every solid is
-// closed alone and moved alone, each in a process of its own that may take half a minute, so that a crash is
-// counted and not suffered. What is kept is judged by the kernel's checker over the whole body. A row for
-// each file, as Markdown; then the reasons why the others refuse.
+// closed, moved and made wider alone, every flat face pushed, each in a process of its own that may take half
+// a minute, so that a crash is counted and not suffered. What is kept is judged by the kernel's checker over
+// the whole body. A row for each file, as Markdown; then the reasons why the others refuse.
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -22,6 +22,7 @@
 #include "exchange/read_here.h"
 #include "exchange/step_format.h"
 #include "geom/quiet.h"
+#include "part/measure.h"
 #include "part/mesh_once.h"
 
 namespace {
@@ -30,7 +31,7 @@ using namespace anvil;
 using Clock = std::chrono::steady_clock;
 
 constexpr unsigned kMost_s = 30;
-constexpr int kMostHoles = 60;  // of a file, evenly among them
+constexpr int kMostHoles = 60, kMostFaces = 40;  // of a file, evenly among them
 
 struct Shares {
   int sound = 0, unsound = 0, refused = 0, crashed = 0, late = 0;
@@ -39,7 +40,8 @@ struct Shares {
 };
 
 std::string without_numbers(std::string reason) {
-  if (const auto place = reason.find(" (at "); place != std::string::npos) reason.resize(place);
+  for (const char* told : {" (at ", " at X "})
+    if (const auto place = reason.find(told); place != std::string::npos) reason.resize(place);
   return reason;
 }
 
@@ -108,7 +110,43 @@ void row(const char* kind, const Shares& s) {
               s.crashed, s.late, all ? s.seconds / all : 0.0);
 }
 
-void try_file(const char* file, Shares& closed_all, Shares& moved_all) {
+constexpr const char* kKinds[] = {"closed", "moved", "resized", "pushed"};
+using Tried = std::map<std::string, Shares>;  // by kind
+
+void try_hole(const Part& part, const Hole& hole, Tried& shares) {
+  const std::vector<Given> pick{given_by_face(part, hole.faces.front(), gp_Trsf())};
+  tried(shares["closed"], [&] { return outcome(part, solved("correct.close", pick, {})); });
+  const gp_Ax2 across(hole.entry, hole.axis);
+  const gp_Vec by = gp_Vec(across.XDirection()) * (hole.diameter_mm / 20);
+  Given frame;
+  frame.frame = gp_Ax2();
+  const auto text = [](double v) { return std::to_string(v); };
+  tried(shares["moved"], [&] {
+    return outcome(part, solved("correct.move-by", {frame, pick.front()},
+                                {{"dx", text(by.X())}, {"dy", text(by.Y())}, {"dz", text(by.Z())}}));
+  });
+  tried(shares["resized"], [&] {
+    return outcome(part, solved("correct.resize", pick, {{"diameter", text(hole.diameter_mm * 1.05)}}));
+  });
+}
+
+// By a hundredth of the root of its area.
+void try_push(const Part& part, int face, Tried& shares) {
+  const std::vector<Given> pick{given_by_face(part, face, gp_Trsf())};
+  const double by = std::sqrt(area_properties(part.topology().faces[face].face).area_mm2) / 100;
+  tried(shares["pushed"], [&] {
+    return outcome(part, solved("correct.face-push", pick, {{"distance", std::to_string(by)}}));
+  });
+}
+
+void print(const std::string& name, size_t faces, Tried& shares) {
+  std::printf("| %s | %zu |", name.c_str(), faces);
+  for (const char* kind : kKinds) row(kind, shares[kind]);
+  std::printf("\n");
+  std::fflush(stdout);
+}
+
+void try_file(const char* file, Tried& all) {
   const TemporaryFolder folder;
   HereRequest request;
   request.file = file;
@@ -117,33 +155,22 @@ void try_file(const char* file, Shares& closed_all, Shares& moved_all) {
   if (!read) return;
   const auto part = std::make_shared<const Part>(read->source, read->bodies);
   mesh_once(*part);
-  const auto holes = find_holes(*part);
-  if (!holes) return;
-  Shares closed, moved;
-  const size_t step = std::max<size_t>(1, holes->holes.size() / kMostHoles);
-  for (size_t i = 0; i < holes->holes.size(); i += step) {
-    const Hole& hole = holes->holes[i];
-    const std::vector<Given> pick{given_by_face(*part, hole.faces.front(), gp_Trsf())};
-    tried(closed, [&] { return outcome(*part, solved("correct.close", pick, {})); });
-    const gp_Ax2 across(hole.entry, hole.axis);
-    const gp_Vec by = gp_Vec(across.XDirection()) * (hole.diameter_mm / 20);
-    Given frame;
-    frame.frame = gp_Ax2();
-    const auto text = [](double v) { return std::to_string(v); };
-    tried(moved, [&] {
-      return outcome(*part, solved("correct.move-by", {frame, pick.front()},
-                                   {{"dx", text(by.X())}, {"dy", text(by.Y())}, {"dz", text(by.Z())}}));
-    });
+  Tried own;
+  if (const auto holes = find_holes(*part)) {
+    const size_t step = std::max<size_t>(1, holes->holes.size() / kMostHoles);
+    for (size_t i = 0; i < holes->holes.size(); i += step) try_hole(*part, holes->holes[i], own);
   }
-  std::printf("| %s | %zu |", std::filesystem::path(file).filename().c_str(), part->topology().faces.size());
-  row("closed", closed);
-  row("moved", moved);
-  std::printf("\n");
-  std::fflush(stdout);
-  for (auto [all, own] : {std::pair(&closed_all, &closed), std::pair(&moved_all, &moved)}) {
-    all->sound += own->sound, all->unsound += own->unsound, all->refused += own->refused;
-    all->crashed += own->crashed, all->late += own->late, all->seconds += own->seconds;
-    for (const auto& [reason, times] : own->reasons) all->reasons[reason] += times;
+  std::vector<int> flat;
+  for (size_t i = 0; i < part->topology().faces.size(); ++i)
+    if (part->topology().faces[i].surface.kind == SurfaceKind::kPlane) flat.push_back(static_cast<int>(i));
+  const size_t step = std::max<size_t>(1, flat.size() / kMostFaces);
+  for (size_t i = 0; i < flat.size(); i += step) try_push(*part, flat[i], own);
+  print(std::filesystem::path(file).filename().string(), part->topology().faces.size(), own);
+  for (const auto& [kind, shares] : own) {
+    Shares& sum = all[kind];
+    sum.sound += shares.sound, sum.unsound += shares.unsound, sum.refused += shares.refused;
+    sum.crashed += shares.crashed, sum.late += shares.late, sum.seconds += shares.seconds;
+    for (const auto& [reason, times] : shares.reasons) sum.reasons[reason] += times;
   }
 }
 
@@ -203,13 +230,10 @@ int main(int argc, char** argv) {
   quiet_kernel();
   if (argc == 4 && std::string(argv[1]) == "--plate")
     return try_plate(std::atoi(argv[2]), std::atoi(argv[3]));
-  Shares closed, moved;
-  for (int i = 1; i < argc; ++i) try_file(argv[i], closed, moved);
-  std::printf("| all | |");
-  row("closed", closed);
-  row("moved", moved);
-  std::printf("\n");
-  for (const auto& [kind, shares] : {std::pair("close", closed), std::pair("move", moved)})
+  Tried all;
+  for (int i = 1; i < argc; ++i) try_file(argv[i], all);
+  print("all", 0, all);
+  for (const auto& [kind, shares] : all)
     for (const auto& [reason, times] : shares.reasons)
-      std::printf("%s: %d × %s\n", kind, times, reason.c_str());
+      std::printf("%s: %d × %s\n", kind.c_str(), times, reason.c_str());
 }

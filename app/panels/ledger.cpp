@@ -23,7 +23,7 @@ QString symbol_of(const Entry& entry) {
 }  // namespace
 
 bool gives_something(const Entry& entry) {
-  return entry.datum() && entry.datum()->makes != Makes::kMeasurement && !entry.is_correction();
+  return entry.datum() && entry.datum()->makes != Makes::kMeasurement;
 }
 
 Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session_(session) {

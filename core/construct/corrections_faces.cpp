@@ -18,6 +18,7 @@ constexpr double kSame_mm = 1e-4;
 constexpr const char* kAlone = "this alone";
 constexpr const char* kWhole = "all that it is part of";
 constexpr const char* kStanding = "what stands in it too";
+constexpr const char* kRounded = "the roundings beside it too";
 
 std::vector<int> with_what_travels(const TopologyIndex& topology, const std::set<int>& faces,
                                    const std::string& with) {
@@ -26,6 +27,7 @@ std::vector<int> with_what_travels(const TopologyIndex& topology, const std::set
     const std::vector<int> more = standing_in(topology, alone);
     alone.insert(alone.end(), more.begin(), more.end());
   }
+  if (with == kRounded) return with_roundings(topology, alone);
   const auto feature = with == kWhole ? feature_around(topology, alone) : std::nullopt;
   return feature ? feature->faces : alone;
 }
@@ -143,7 +145,7 @@ Solutions with_partner(const Inputs& in) {
 }
 
 Parameter travels() {
-  return {"with", "Moves", Quantity::kChoice, kAlone, {kAlone, kWhole, kStanding}};
+  return {"with", "Moves", Quantity::kChoice, kAlone, {kAlone, kRounded, kWhole, kStanding}};
 }
 
 }  // namespace

@@ -150,6 +150,8 @@ Construction raising(const char* id, const char* sentence, std::vector<Need> rol
       },
       std::move(parameters));
   c.ordered = true;
+  // A face may have a thousand outlines inside.
+  c.takes_time = true;
   return c;
 }
 

@@ -8,7 +8,9 @@
 #include <GProp_GProps.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <unordered_map>
 
+#include "base/union_find.h"
 #include "correct/face_check.h"
 #include "part/face_integrals.h"
 #include "part/measure.h"
@@ -26,14 +28,17 @@ std::string at(const TopoDS_Face& face) {
   return fmt::format(" (at X {:.3f} Y {:.3f} Z {:.3f} of the part)", place.X(), place.Y(), place.Z());
 }
 
-// The volume under faces, seen from a point: what faces that stay add cancels out of a difference.
-std::optional<double> volume_under(const TopoDS_Shape& body, const ShapeSet& without, const gp_Pnt& about) {
+// The volume under faces, seen from a point: what faces that stay add cancels out of a difference. `whole`
+// gets the sizes of all that was summed, which tells how far rounding goes.
+std::optional<double> volume_under(const TopoDS_Shape& body, const ShapeSet& without, const gp_Pnt& about,
+                                   double& whole) {
   double volume = 0;
   for (TopExp_Explorer faces(body, TopAbs_FACE); faces.More(); faces.Next()) {
     if (without.count(faces.Current())) continue;
     const auto own = integrals_over(TopoDS::Face(faces.Current()), about);
     if (!own) return std::nullopt;
     volume += own->volume_mm3;
+    whole += std::abs(own->volume_mm3);
   }
   return volume;
 }
@@ -44,20 +49,72 @@ double whole_volume(const TopoDS_Shape& body) {
   return properties.Mass();
 }
 
-double volume_gained(const TopoDS_Shape& before, const TopoDS_Shape& after) {
+struct Gained {
+  double volume_mm3 = 0, rounding_mm3 = 0;
+};
+
+Gained volume_gained(const TopoDS_Shape& before, const TopoDS_Shape& after) {
   const TopExp_Explorer any(before, TopAbs_VERTEX);
   const gp_Pnt about = any.More() ? BRep_Tool::Pnt(TopoDS::Vertex(any.Current())) : gp_Pnt();
-  const auto now = volume_under(after, shapes_in(before, TopAbs_FACE), about);
-  const auto was = volume_under(before, shapes_in(after, TopAbs_FACE), about);
-  return now && was ? *now - *was : whole_volume(after) - whole_volume(before);
+  double whole = 1;
+  const auto now = volume_under(after, shapes_in(before, TopAbs_FACE), about, whole);
+  const auto was = volume_under(before, shapes_in(after, TopAbs_FACE), about, whole);
+  if (now && was) return {*now - *was, kRounding * whole};
+  const double volume = whole_volume(after);
+  return {volume - whole_volume(before), kRounding * std::max(1.0, std::abs(volume))};
 }
 
-Result<void> is_one_closed_solid(const TopoDS_Shape& shape) {
+// The edges of faces that came or went.
+ShapeSet touched_edges(const TopoDS_Shape& before, const TopoDS_Shape& after) {
+  ShapeSet touched;
+  for (const auto& [of, other] : {std::pair(&before, &after), std::pair(&after, &before)}) {
+    const ShapeSet known = shapes_in(*other, TopAbs_FACE);
+    for (TopExp_Explorer faces(*of, TopAbs_FACE); faces.More(); faces.Next())
+      if (!known.count(faces.Current()))
+        for (TopExp_Explorer edges(faces.Current(), TopAbs_EDGE); edges.More(); edges.Next())
+          touched.insert(edges.Current());
+  }
+  return touched;
+}
+
+// Whether a shell that was closed is so still: each touched edge is passed once in either sense, and from
+// every face every other is reached. Much quicker than the kernel's own check of all edges; what it does not
+// find closed is asked of that.
+bool stays_closed(const TopoDS_Shape& shell, const ShapeSet& touched) {
+  struct Uses {
+    int forward = 0, reversed = 0, face = -1;
+  };
+  std::unordered_map<TopoDS_Shape, Uses, ShapeHash, SamePlace> uses;
+  int count = 0;
+  for (TopExp_Explorer faces(shell, TopAbs_FACE); faces.More(); faces.Next()) ++count;
+  UnionFind joined(static_cast<size_t>(count));
+  int face = 0;
+  for (TopExp_Explorer faces(shell, TopAbs_FACE); faces.More(); faces.Next(), ++face)
+    for (TopExp_Explorer edges(faces.Current(), TopAbs_EDGE); edges.More(); edges.Next()) {
+      if (BRep_Tool::Degenerated(TopoDS::Edge(edges.Current()))) continue;
+      Uses& use = uses[edges.Current()];
+      ++(edges.Current().Orientation() == TopAbs_FORWARD ? use.forward : use.reversed);
+      if (use.face >= 0) joined.join(use.face, face);
+      use.face = face;
+    }
+  for (const auto& [edge, use] : uses)
+    if (touched.count(edge) && (use.forward != 1 || use.reversed != 1)) return false;
+  for (int i = 1; i < count; ++i)
+    if (joined.root(i) != joined.root(0)) return false;
+  return true;
+}
+
+Result<void> is_one_closed_solid(const TopoDS_Shape& before, const TopoDS_Shape& shape) {
   int solids = 0;
   for (TopExp_Explorer all(shape, TopAbs_SOLID); all.More(); all.Next()) ++solids;
   if (solids == 0) return refuse(RefusalCode::kGeometry, "nothing would be left of the body");
   if (solids > 1)
     return refuse(RefusalCode::kGeometry, fmt::format("the body would fall into {} pieces", solids));
+  const ShapeSet touched = touched_edges(before, shape);
+  bool closed = true;
+  for (TopExp_Explorer shells(shape, TopAbs_SHELL); closed && shells.More(); shells.Next())
+    closed = stays_closed(shells.Current(), touched);
+  if (closed) return {};
   if (count_open_edges(shape) > 0)
     return refuse(RefusalCode::kGeometry, "the faces around it do not meet again: the solid would be open");
   for (TopExp_Explorer shells(shape, TopAbs_SHELL); shells.More(); shells.Next()) {
@@ -97,10 +154,9 @@ ShapeSet shapes_in(const TopoDS_Shape& shape, TopAbs_ShapeEnum kind) {
 }
 
 Result<BodyChange> judged(const TopoDS_Shape& before, BodyChange change, Expected expected) {
-  if (auto solid = is_one_closed_solid(change.shape); !solid) return refuse(solid);
+  if (auto solid = is_one_closed_solid(before, change.shape); !solid) return refuse(solid);
   if (auto valid = new_faces_are_valid(before, change.shape); !valid) return refuse(valid);
-  const double gained = volume_gained(before, change.shape);
-  const double least = kRounding * std::max(1.0, area_properties(change.shape).area_mm2);
+  const auto [gained, least] = volume_gained(before, change.shape);
   if (expected != Expected::kPerhapsNone && std::abs(gained) < least)
     return refuse(RefusalCode::kGeometry, "it would change nothing");
   if (expected == Expected::kMore && gained < 0)

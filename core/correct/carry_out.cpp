@@ -18,6 +18,7 @@
 #include "geom/guard.h"
 #include "part/crossing_faces.h"
 #include "part/mesh.h"
+#include "part/mesh_faces.h"
 
 namespace anvil {
 namespace {
@@ -152,9 +153,11 @@ Result<CorrectedBody> carry_out(const Part& part, const PlanStep& step, const Pr
   auto change = std::visit(Doing{body.shape, part.topology()}, step.what);
   if (!change) return refuse(change);
   progress.say("meshing " + body.name, 0.7);
-  mesh_shape(change->shape);
-  if (change->may_cross)
+  mesh_faces(only_in(change->shape, body.shape), change->shape);
+  if (change->may_cross) {
+    mesh_shape(change->shape);  // all faces are looked at
     if (auto free = crosses_nothing(body.shape, change->shape); !free) return refuse(free);
+  }
   CorrectedBody corrected;
   corrected.shape = change->shape;
   corrected.map = body_map(body.shape, change->shape, *change->history);

@@ -3,6 +3,8 @@
 #include <BRepTools.hxx>
 #include <BRep_Builder.hxx>
 #include <TopoDS.hxx>
+#include <algorithm>
+#include <chrono>
 #include <nlohmann/json.hpp>
 #include <sstream>
 
@@ -238,8 +240,10 @@ Result<PlanStep> plan_step_from(const std::string& text) {
   }
 }
 
-Result<CorrectedBody> carry_out_apart(const Part& part, const PlanStep& step, const Progress& progress,
-                                      const WorkerLimits& limits) {
+namespace {
+
+Result<CorrectedBody> once_apart(const Part& part, const PlanStep& step, const Progress& progress,
+                                 const WorkerLimits& limits) {
   return guarded("the correction", [&]() -> Result<CorrectedBody> {
     const TemporaryFolder folder;
     progress.say("preparing", 0.05);
@@ -251,6 +255,28 @@ Result<CorrectedBody> carry_out_apart(const Part& part, const PlanStep& step, co
     if (!ran) return refuse(in_our_words(ran.error()));
     return answer_in(folder.path());
   });
+}
+
+// Extending the faces around a feature may never end; what else there is to try gets its turn then.
+std::chrono::seconds patience_with_one_try(const Part& part) {
+  constexpr long kLeast_s = 60, kFacesPerSecond = 100;
+  return std::chrono::seconds(kLeast_s + static_cast<long>(part.topology().faces.size()) / kFacesPerSecond);
+}
+
+}  // namespace
+
+Result<CorrectedBody> carry_out_apart(const Part& part, const PlanStep& step, const Progress& progress,
+                                      const WorkerLimits& limits) {
+  const auto* closing = std::get_if<CloseFeature>(&step.what);
+  if (!closing || closing->tries.size() < 2) return once_apart(part, step, progress, limits);
+  WorkerLimits of_one = limits;
+  of_one.time = std::min(limits.time, patience_with_one_try(part));
+  Result<CorrectedBody> done = refuse(RefusalCode::kGeometry, "there is nothing to close");
+  for (const Feature& feature : closing->tries) {
+    done = once_apart(part, {step.body, CloseFeature{{feature}, closing->expected}}, progress, of_one);
+    if (done || progress.stop()) return done;
+  }
+  return done;
 }
 
 Result<void> carry_out_in(const std::filesystem::path& folder, const std::string& step_text,

@@ -124,6 +124,24 @@ Feature feature_of(const TopologyIndex& topology, std::vector<int> faces) {
   return Growth(topology).only(faces);
 }
 
+std::vector<int> with_roundings(const TopologyIndex& topology, const std::vector<int>& faces) {
+  std::set<int> all(faces.begin(), faces.end());
+  std::vector<int> waiting = faces;
+  while (!waiting.empty()) {
+    const int face = waiting.back();
+    waiting.pop_back();
+    for (const int edge : topology.faces[face].edges) {
+      const int next = topology.edges[edge].other_face(face);
+      if (next < 0 || topology.edges[edge].convexity != Convexity::kSmooth) continue;
+      const SurfaceKind kind = topology.faces[next].surface.kind;
+      const bool is_round =
+          kind == SurfaceKind::kCylinder || kind == SurfaceKind::kTorus || kind == SurfaceKind::kSphere;
+      if (is_round && all.insert(next).second) waiting.push_back(next);
+    }
+  }
+  return {all.begin(), all.end()};
+}
+
 std::vector<int> standing_in(const TopologyIndex& topology, const std::vector<int>& faces) {
   const std::set<int> own(faces.begin(), faces.end());
   InnerOutlines inner(topology);

@@ -25,6 +25,9 @@ Feature feature_of(const TopologyIndex& topology, std::vector<int> faces);
 // The faces of whatever stands in the faces by whole inner outlines of theirs: holes, pockets, bosses.
 std::vector<int> standing_in(const TopologyIndex& topology, const std::vector<int>& faces);
 
+// With what is round and runs smoothly into the faces, or into what is taken along so: corners, fillets.
+std::vector<int> with_roundings(const TopologyIndex& topology, const std::vector<int>& faces);
+
 // With the faces that all of whose neighbours are among them: floors, shoulders.
 std::vector<int> with_enclosed(const TopologyIndex& topology, std::vector<int> faces);
 

@@ -118,7 +118,7 @@ std::optional<std::vector<size_t>> hosts_of(const HoleToLay& hole, const std::ve
 
 // The outline of a disc as it bounds what is left of the face around it.
 TopoDS_Wire outline_in(const TopoDS_Face& host, const TopoDS_Face& disc) {
-  const TopoDS_Wire outline = BRepTools::OuterWire(disc);
+  const TopoDS_Wire outline = BRepTools::OuterWire(TopoDS::Face(disc.Oriented(TopAbs_FORWARD)));
   // As it runs in the disc, whose outward normal is that of the face: round the other way.
   const bool turned = disc.Orientation() == host.Orientation();
   return TopoDS::Wire(turned ? outline.Reversed() : TopoDS_Shape(outline));
@@ -152,7 +152,8 @@ class Layer {
     Combined laid;
     std::map<int, std::vector<TopoDS_Face>> between;  // by shell
     for (size_t i = 0; i < holes_.size(); ++i)
-      laid.faces_of_tools.push_back(faces_between(holes_[i], between[faces_[hosts_[i].front()].shell]));
+      laid.faces_of_tools.push_back(
+          faces_between(holes_[i], mouths_[i], between[faces_[hosts_[i].front()].shell]));
     change.shape = assembled(hosts, between);
     auto sound = judged(body_, std::move(change), Expected::kLess);
     if (!sound) return refuse(sound);
@@ -182,13 +183,16 @@ class Layer {
 
   // The hole's own faces, turned to bound the material around it.
   static std::vector<std::vector<TopoDS_Shape>> faces_between(const HoleToLay& hole,
+                                                              const std::vector<Mouth>& mouths,
                                                               std::vector<TopoDS_Face>& all) {
     TopTools_IndexedMapOfShape faces;
     TopExp::MapShapes(hole.tool.solid, TopAbs_FACE, faces);
     std::vector<std::vector<TopoDS_Shape>> now;
     for (int i = 1; i <= faces.Extent(); ++i) {
       auto& pieces = now.emplace_back();
-      if (hole.tool.step_of_face[i - 1].step < 0) continue;
+      const bool is_mouth = std::any_of(mouths.begin(), mouths.end(),
+                                        [&](const Mouth& mouth) { return mouth.disc.IsSame(faces(i)); });
+      if (is_mouth) continue;
       all.push_back(TopoDS::Face(faces(i).Reversed()));
       pieces.emplace_back(all.back());
     }

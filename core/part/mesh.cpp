@@ -16,6 +16,7 @@
 #include <cmath>
 #include <map>
 
+#include "part/mesh_faces.h"
 #include "part/part_geometry.h"
 
 namespace anvil {
@@ -122,6 +123,12 @@ int mesh_shape(const TopoDS_Shape& shape, const MeshQuality& quality, MeshThread
   for (const Batch& batch : without_mesh(shape))
     empty += mesh_batch(batch.shape, deflection_mm(batch.diagonal_mm, quality), quality.angle_rad, threads);
   return empty;
+}
+
+int mesh_faces(const std::vector<TopoDS_Face>& faces, const TopoDS_Shape& body) {
+  const MeshQuality quality;
+  const TopoDS_Shape all = compound_of(std::vector<TopoDS_Shape>(faces.begin(), faces.end()));
+  return mesh_batch(all, deflection_mm(body, quality), quality.angle_rad, MeshThreads::kAll);
 }
 
 TopoDS_Shape mesh_body(const std::vector<Handle(Poly_Triangulation)>& meshes) {

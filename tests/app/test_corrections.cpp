@@ -52,6 +52,25 @@ class Corrections : public testing::Test {
     return driver.wait([&] { return session().tray().outcome() != nullptr; }) &&
            session().tray().outcome()->report != nullptr;
   }
+  // Typed into the tray, or the first choice that begins so.
+  void set_number(const char* parameter, const char* text) {
+    driver.click_widget(driver.child(QStringLiteral("parameter.") + QLatin1String(parameter)));
+    driver.key(QStringLiteral("ctrl+a"));
+    driver.type(QLatin1String(text));
+    driver.wait([&] {
+      return session().tray().draft() && session().tray().draft()->parameters.at(parameter) == text;
+    });
+  }
+  void choose(const char* parameter, const char* beginning) {
+    driver.click_widget(driver.child(QStringLiteral("parameter.") + QLatin1String(parameter)));
+    driver.settle();
+    driver.type(QLatin1String(beginning));
+    driver.key(QStringLiteral("Return"));
+    driver.wait([&] {
+      return session().tray().draft() &&
+             session().tray().draft()->parameters.at(parameter).rfind(beginning, 0) == 0;
+    });
+  }
   void keep() {
     driver.key(QStringLiteral("Return"));
     driver.wait([&] { return !session().document().evaluating().is_busy() && session().checks().holes(); });
@@ -97,11 +116,7 @@ TEST_F(Corrections, TheCountersunkRowIsResizedAndAPocketClosed) {
   for (const double x : {30.0, 50.0, 70.0, 90.0, 110.0}) click_wall(x, 8, 3.4, -1.1);
   ASSERT_EQ(session().tray().picks().size(), 5u);
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Change the size or form")));
-  driver.click_widget(driver.child(QStringLiteral("parameter.diameter")));
-  driver.type(QStringLiteral("5.5"));
-  driver.wait([&] {
-    return session().tray().draft() && session().tray().draft()->parameters.at("diameter") == "5.5";
-  });
+  set_number("diameter", "5.5");
   ASSERT_TRUE(is_tried());
   keep();
   EXPECT_EQ(last_correction().state, EntryState::kCurrent) << last_correction().reason;
@@ -124,12 +139,56 @@ TEST_F(Corrections, TheCountersunkRowIsResizedAndAPocketClosed) {
   EXPECT_NEAR(volume(), start_mm3, 1e-6 * start_mm3);
 }
 
+// The rib between two pockets, whose corners go along.
+TEST_F(Corrections, ARibIsPushedSymmetrically) {
+  driver.click_part(at(72, 60, -4));
+  driver.drag_view(QPointF(300, 300), QPointF(560, 300), 2);  // to where its other side is seen
+  driver.settle();
+  driver.click_part(at(55, 60, -4));
+  ASSERT_EQ(session().tray().picks().size(), 2u);
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Set the distance")));
+  set_number("distance", "15");
+  choose("moves", "both");
+  choose("with", "the r");
+  ASSERT_TRUE(is_tried());
+  keep();
+  EXPECT_EQ(last_correction().state, EntryState::kCurrent) << last_correction().reason;
+  // 1 mm of each pocket over its whole length, 12 and 10 deep.
+  EXPECT_NEAR(start_mm3 - volume(), 30 * 12 + 30 * 10, 1e-3);
+  driver.key(QStringLiteral("ctrl+z"));
+  driver.wait([&] { return std::abs(volume() - start_mm3) < 1e-3; });
+  EXPECT_NEAR(volume(), start_mm3, 1e-6 * start_mm3);
+}
+
+TEST_F(Corrections, FourHolesAreAddedRoundAnAxisAndAllIsUndone) {
+  driver.click_part(at(150, 30, 0));
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Add a hole in ① where")));
+  set_number("diameter", "3");
+  ASSERT_TRUE(is_tried());
+  keep();
+  const double one_mm3 = start_mm3 - volume();
+  EXPECT_NEAR(one_mm3, kPi * 1.5 * 1.5 * 22, 1e-3);
+  click_wall(140, 30, 2.5, -1.5);
+  const gp_Pnt added = std::get<PlannedCorrection>(*last_correction().value).places.front();
+  const gp_Pnt from = at(150, 30, 0);
+  click_wall(150 + gp_Vec(from, added).Dot(gp_Vec(session().document().frame().XDirection())),
+             30 + gp_Vec(from, added).Dot(gp_Vec(session().document().frame().YDirection())), 1.5, -0.8);
+  ASSERT_EQ(session().tray().picks().size(), 2u);
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Repeat hole ② about axis ①")));
+  ASSERT_TRUE(is_tried());
+  keep();
+  EXPECT_EQ(last_correction().state, EntryState::kCurrent) << last_correction().reason;
+  EXPECT_NEAR(start_mm3 - volume(), 4 * one_mm3, 1e-2);
+  for (int undone = 0; undone < 2; ++undone) driver.key(QStringLiteral("ctrl+z"));
+  driver.wait([&] { return std::abs(volume() - start_mm3) < 1e-3; });
+  EXPECT_NEAR(volume(), start_mm3, 1e-6 * start_mm3);
+  for (const Entry& entry : session().document().job().entries) EXPECT_FALSE(entry.is_correction());
+}
+
 TEST_F(Corrections, OneThatIsEditedIsSeenOnThePartBeforeIt) {
   driver.click_part(at(35, 66, -12));
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Move ① along the normal")));
-  driver.click_widget(driver.child(QStringLiteral("parameter.distance")));
-  driver.key(QStringLiteral("ctrl+a"));
-  driver.type(QStringLiteral("-2"));
+  set_number("distance", "-2");
   ASSERT_TRUE(is_tried());
   keep();
   const double deeper = volume();
@@ -140,9 +199,7 @@ TEST_F(Corrections, OneThatIsEditedIsSeenOnThePartBeforeIt) {
   session().tray().edit(id);
   driver.wait([&] { return session().tray().draft() && !session().document().evaluating().is_busy(); });
   EXPECT_NEAR(volume(), start_mm3, 1e-6 * start_mm3);
-  driver.click_widget(driver.child(QStringLiteral("parameter.distance")));
-  driver.key(QStringLiteral("ctrl+a"));
-  driver.type(QStringLiteral("-3"));
+  set_number("distance", "-3");
   ASSERT_TRUE(is_tried());
   keep();
   EXPECT_NEAR(start_mm3 - volume(), 3 * (40 * 30 - (4 - kPi) * 36), 1e-3);
@@ -159,9 +216,7 @@ TEST_F(Corrections, OneThatIsEditedIsSeenOnThePartBeforeIt) {
 TEST_F(Corrections, WhatCannotBeDoneCannotBeKept) {
   driver.click_part(at(35, 66, -12));
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Move ① along the normal")));
-  driver.click_widget(driver.child(QStringLiteral("parameter.distance")));
-  driver.key(QStringLiteral("ctrl+a"));
-  driver.type(QStringLiteral("-30"));
+  set_number("distance", "-30");
   ASSERT_TRUE(driver.wait(
       [&] { return session().tray().outcome() && !session().tray().outcome()->refused.isEmpty(); }));
   EXPECT_FALSE(session().tray().can_keep());
