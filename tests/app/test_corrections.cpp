@@ -141,10 +141,14 @@ TEST_F(Corrections, TheCountersunkRowIsResizedAndAPocketClosed) {
 
 // The rib between two pockets, whose corners go along.
 TEST_F(Corrections, ARibIsPushedSymmetrically) {
-  driver.click_part(at(72, 60, -4));
-  driver.drag_view(QPointF(300, 300), QPointF(560, 300), 2);  // to where its other side is seen
+  // From above, leaning to one side and the other, so that each wall is seen.
+  driver.key(QStringLiteral("ctrl+1"));
+  driver.drag_view(QPointF(300, 500), QPointF(400, 500), 2);
   driver.settle();
-  driver.click_part(at(55, 60, -4));
+  driver.click_part(at(55, 60, -6));
+  driver.drag_view(QPointF(500, 500), QPointF(300, 500), 2);
+  driver.settle();
+  driver.click_part(at(72, 60, -5));
   ASSERT_EQ(session().tray().picks().size(), 2u);
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Set the distance")));
   set_number("distance", "15");
@@ -161,18 +165,20 @@ TEST_F(Corrections, ARibIsPushedSymmetrically) {
 }
 
 TEST_F(Corrections, FourHolesAreAddedRoundAnAxisAndAllIsUndone) {
-  driver.click_part(at(150, 30, 0));
+  driver.wheel_view(driver.on_screen(at(14, 20, 0)), 8);  // so that a pixel is little against the holes
+  driver.settle();
+  driver.click_part(at(17, 20, 0));
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Add a hole in ① where")));
-  set_number("diameter", "3");
+  set_number("diameter", "5");
   ASSERT_TRUE(is_tried());
   keep();
   const double one_mm3 = start_mm3 - volume();
-  EXPECT_NEAR(one_mm3, kPi * 1.5 * 1.5 * 22, 1e-3);
-  click_wall(140, 30, 2.5, -1.5);
-  const gp_Pnt added = std::get<PlannedCorrection>(*last_correction().value).places.front();
-  const gp_Pnt from = at(150, 30, 0);
-  click_wall(150 + gp_Vec(from, added).Dot(gp_Vec(session().document().frame().XDirection())),
-             30 + gp_Vec(from, added).Dot(gp_Vec(session().document().frame().YDirection())), 1.5, -0.8);
+  EXPECT_NEAR(one_mm3, kPi * 2.5 * 2.5 * 22, 1e-3);
+  click_wall(10, 20, 4, -1.5);  // of a dowel hole
+  // Where a click lands is a fraction of a millimetre beside what it was aimed at.
+  const gp_Vec off(at(17, 20, 0), std::get<PlannedCorrection>(*last_correction().value).places.front());
+  const gp_Ax2 frame = session().document().frame();
+  click_wall(17 + off.Dot(gp_Vec(frame.XDirection())), 20 + off.Dot(gp_Vec(frame.YDirection())), 2.5, -1);
   ASSERT_EQ(session().tray().picks().size(), 2u);
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Repeat hole ② about axis ①")));
   ASSERT_TRUE(is_tried());
