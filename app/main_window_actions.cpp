@@ -397,12 +397,18 @@ void MainWindow::build_menus() {
                                           "view.soundness", "view.comparison"},
                                          {"inspect.compare", "inspect.cutters"}});
   fill(tr("Measure"), {{"inspect."}}, inspect);
-  fill(tr("&Correct"), {{"correct.line-up", "correct.move", "correct.resize", "correct.repeat"},
-                        {"correct.add"},
-                        {"correct.face", "correct.radius"},
-                        {"correct.body", "correct.cut"},
-                        {"correct.close"},
-                        {"body."}});
+  QMenu* correct = fill(tr("&Correct"), {});
+  fill(tr("Holes"),
+       {{"correct.line-up", "correct.even", "correct.on-"}, {"correct.move", "correct.resize"}, {"correct.repeat"}},
+       correct);
+  fill(tr("New holes"), {{"correct.add"}}, correct);
+  fill(tr("Faces"), {{"correct.face", "correct.radius"}}, correct);
+  fill(tr("Bodies"), {{"correct.body", "correct.raise"}, {"correct.own"}, {"correct.cut"}}, correct);
+  fill(tr("Corrections repeated"), {{"correct.again"}}, correct);
+  correct->addAction(actions_.find(QStringLiteral("correct.close")));
+  correct->addSeparator();
+  for (QAction* action : actions_.all())
+    if (action->objectName().startsWith(QLatin1String("body."))) correct->addAction(action);
   fill(tr("&Hand over"), {{"hand-over."}});
   fill(tr("Hel&p"), {{"help."}});
 }

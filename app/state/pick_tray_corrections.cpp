@@ -32,7 +32,7 @@ void PickTray::try_correction() {
   tried_ = plan;
   outcome_.reset();
   correcting_.cancel();
-  if (!plan) return;
+  if (!plan || !document_.part()) return;
   using Corrected = Result<CorrectedPart>;
   correcting_.start_patiently<Corrected>(
       tr("Trying the correction"), std::chrono::milliseconds(30),

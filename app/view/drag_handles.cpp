@@ -1,6 +1,7 @@
 // Dragging the numbers of what is being made by their handles in the view.
 #include <QLineF>
 #include <QMouseEvent>
+#include <algorithm>
 
 #include "app/view/overlay.h"
 #include "app/view/view_pane.h"
@@ -81,27 +82,75 @@ void ViewPane::move_handle(const NumberHandle& handle, const QPointF& position) 
                                 handle_text(handle, value, session_.document().job().display));
 }
 
+// Of lengths that start at one place the first two: taken hold of between them, both are dragged at once.
+// None where they are seen edge on.
+std::vector<NumberHandle> ViewPane::free_handles() const {
+  std::vector<NumberHandle> free;
+  for (const NumberHandle& handle : session_.tray().handles())
+    if (handle.shares_place && handle.quantity == Quantity::kLength && free.size() < 2 &&
+        (free.empty() || free.front().at.Distance(handle.at) < 1e-6))
+      free.push_back(handle);
+  if (free.size() < 2) return {};
+  const gp_Vec square = free[0].per_unit.Crossed(free[1].per_unit);
+  const bool edge_on =
+      std::abs(square.Normalized().Dot(gp_Vec(view_->camera_view()->Camera()->Direction()))) < 0.1;
+  return edge_on ? std::vector<NumberHandle>{} : free;
+}
+
+// To where the pointer meets the plane of both, or to a point that lies under it; round numbers otherwise.
+void ViewPane::move_freely(const std::vector<NumberHandle>& handles, const QPointF& position) {
+  const gp_Vec a = handles[0].per_unit, b = handles[1].per_unit;
+  const gp_Dir square(a.Crossed(b));
+  const gp_Ax1 ray = view_->ray_at(position);
+  const double share = gp_Vec(ray.Direction()).Dot(gp_Vec(square));
+  if (std::abs(share) < 1e-9) return;
+  gp_Pnt to = ray.Location().Translated(gp_Vec(ray.Direction()) *
+                                        (gp_Vec(ray.Location(), handles[0].at).Dot(gp_Vec(square)) / share));
+  bool is_round = true;
+  for (const Candidate& candidate : finder_.at(position)) {
+    const auto given = give(session_.document().job(), session_.document().evaluation(), candidate.reference);
+    if (!given || !given->point || session_.tray().is_picked(candidate.reference)) continue;
+    to = *given->point;
+    is_round = false;
+    break;
+  }
+  const gp_Vec way(handles[0].at, to);
+  const double step = kRoundStep_px * view_->mm_per_pixel();
+  for (const NumberHandle& handle : handles) {
+    const double more = way.Dot(handle.per_unit) / handle.per_unit.SquareMagnitude();
+    const double value = is_round ? rounded_to_step(handle.value + more, step) : handle.value + more;
+    session_.tray().set_parameter(handle.parameter,
+                                  handle_text(handle, value, session_.document().job().display));
+  }
+}
+
 bool ViewPane::drag_handle(QEvent* event) {
   const bool press = event->type() == QEvent::MouseButtonPress, move = event->type() == QEvent::MouseMove,
              release = event->type() == QEvent::MouseButtonRelease;
   if (!press && !move && !release) return false;
   auto* mouse = static_cast<QMouseEvent*>(event);
   if (press && mouse->button() == Qt::LeftButton) {
+    dragged_.clear();
     const auto handle = handle_under(mouse->position());
-    dragged_parameter_ = handle ? handle->parameter : std::string();
-    return handle.has_value();
+    if (handle) dragged_.push_back(handle->parameter);
+    const std::vector<NumberHandle> free = handle ? std::vector<NumberHandle>{} : free_handles();
+    const auto between = free.empty() ? std::nullopt : view_->to_screen(free.front().at);
+    if (between && QLineF(*between, mouse->position()).length() <= kReach_px)
+      for (const NumberHandle& each : free) dragged_.push_back(each.parameter);
+    return !dragged_.empty();
   }
-  if (dragged_parameter_.empty()) return false;
+  if (dragged_.empty()) return false;
   if (release) {
-    dragged_parameter_.clear();
+    dragged_.clear();
     return true;
   }
   if (!(mouse->buttons() & Qt::LeftButton)) return true;
+  std::vector<NumberHandle> held;
   for (const NumberHandle& handle : session_.tray().handles())
-    if (handle.parameter == dragged_parameter_) {
-      move_handle(handle, mouse->position());
-      break;
-    }
+    if (std::find(dragged_.begin(), dragged_.end(), handle.parameter) != dragged_.end())
+      held.push_back(handle);
+  if (held.size() == 1) move_handle(held.front(), mouse->position());
+  if (held.size() == 2) move_freely(held, mouse->position());
   return true;
 }
 

@@ -364,6 +364,20 @@ void Overlay::draw_handles(QPainter& painter) {
   if (session_.tray().previewed() >= 0) return;
   for (const NumberHandle& handle : session_.tray().handles())
     draw_handle(painter, handle.knob(kHandleArm_px * view_.mm_per_pixel()), gp_Dir(handle.per_unit));
+  draw_free_handle(painter);
+}
+
+// Where lengths start at one place: between their handles both are taken hold of.
+void Overlay::draw_free_handle(QPainter& painter) {
+  for (const NumberHandle& handle : session_.tray().handles()) {
+    const auto at = handle.shares_place && handle.quantity == Quantity::kLength ? view_.to_screen(handle.at)
+                                                                                : std::nullopt;
+    if (!at) continue;
+    painter.setPen(pen(theme().accent, 2.4));
+    painter.setBrush(theme().panel);
+    painter.drawRect(QRectF(at->x() - 6, at->y() - 6, 12, 12));
+    return;
+  }
 }
 
 // Where a finding is.

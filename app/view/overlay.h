@@ -60,6 +60,7 @@ class Overlay : public QWidget {
   void draw_box(QPainter& painter);
   void draw_section(QPainter& painter);
   void draw_handles(QPainter& painter);
+  void draw_free_handle(QPainter& painter);
   void draw_handle(QPainter& painter, const gp_Pnt& handle, const gp_Dir& along);
   void draw_place(QPainter& painter);
   void draw_left(QPainter& painter);

@@ -75,6 +75,8 @@ class ViewPane : public QWidget {
   [[nodiscard]] std::optional<double> snapped_value(const NumberHandle& handle, const QPointF& position);
   [[nodiscard]] std::vector<double> lined_up_degrees(const NumberHandle& handle) const;
   void move_handle(const NumberHandle& handle, const QPointF& position);
+  [[nodiscard]] std::vector<NumberHandle> free_handles() const;
+  void move_freely(const std::vector<NumberHandle>& handles, const QPointF& position);
   [[nodiscard]] std::vector<gp_Pnt> outline_points() const;
   [[nodiscard]] BodyLook look_of(const Body& body) const;
   [[nodiscard]] std::vector<BodyLook> looks() const;
@@ -119,8 +121,8 @@ class ViewPane : public QWidget {
   QFrame* section_bar_ = nullptr;
   QLineEdit* section_field_ = nullptr;
   bool dragging_section_ = false;
-  std::string dragged_parameter_;  // of the draft, while its handle is held
-  double section_grip_mm_ = 0;     // where on the handle it was taken
+  std::vector<std::string> dragged_;  // parameters of the draft, while a handle is held: one, or two at once
+  double section_grip_mm_ = 0;        // where on the handle it was taken
 };
 
 }  // namespace anvil::app

@@ -105,8 +105,8 @@ Combining combining(const Inputs& in) {
   return how == "joined" ? Combining::kJoin : how == "cut away" ? Combining::kCut : Combining::kCommon;
 }
 
-Solutions with_tool(const Inputs& in, const TopoDS_Shape& placed_tool, std::string note) {
-  const auto pick = part_of(in, in.picks.size() - 1);
+Solutions with_tool(const Inputs& in, size_t role, const TopoDS_Shape& placed_tool, std::string note) {
+  const auto pick = part_of(in, role);
   if (!pick) return refuse(pick);
   const TopoDS_Shape tool = placed_tool.Moved(TopLoc_Location(pick->placement.Inverted()));
   Plan plan;

@@ -46,8 +46,8 @@ Result<PickedFaces> faces_from(const Inputs& in, size_t first, size_t end);
 // A solid joined with bodies, cut from them, or a body of its own: "joined", "cut away", "kept in common".
 Parameter joins();
 Combining combining(const Inputs& in);
-// The last role tells the body.
-Solutions with_tool(const Inputs& in, const TopoDS_Shape& placed_tool, std::string note);
+// `role` tells the body.
+Solutions with_tool(const Inputs& in, size_t role, const TopoDS_Shape& placed_tool, std::string note);
 Solutions as_own_body(const TopoDS_Shape& placed, std::string note);
 
 // From placed coordinates into those of the part.

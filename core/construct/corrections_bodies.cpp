@@ -85,7 +85,7 @@ Construction with_a_body(const char* id, const char* kept_as, const char* senten
       [make](const Inputs& in) -> Solutions {
         const auto solid = make(in);
         if (!solid) return refuse(solid);
-        return with_tool(in, *solid, {});
+        return with_tool(in, 1, *solid, {});
       },
       std::move(parameters));
   c.ordered = true;

@@ -25,19 +25,23 @@ struct Outline {
   gp_Dir normal;
 };
 
-Result<Outline> outline_of(const Inputs& in, size_t role) {
-  const Given& given = in[role];
+// Lines of several figures enclose something together; of faces one alone is meant.
+Result<Outline> outline_of(const Inputs& in, size_t first) {
   Outline outline;
-  if (given.drawn.empty()) {
-    outline.areas = {TopoDS::Face(given.shape)};
-    outline.normal = given.plane->Axis().Direction();
-  } else {
-    if (!given.plane) return refused(fmt::format("{{{}}} is a single line: it encloses nothing", role + 1));
-    auto areas = areas_within(given.drawn, *given.plane);
+  std::vector<TopoDS_Edge> lines;
+  for (size_t role = first; role < in.picks.size(); ++role) {
+    lines.insert(lines.end(), in[role].drawn.begin(), in[role].drawn.end());
+    if (in[role].drawn.empty()) outline.areas.push_back(TopoDS::Face(in[role].shape));
+  }
+  if (outline.areas.size() + (lines.empty() ? 0 : 1) > 1)
+    return refused("several outlines are picked: raise them one by one");
+  if (!lines.empty()) {
+    auto areas = areas_within(lines);
     if (!areas) return refuse(areas);
     outline.areas = std::move(*areas);
-    outline.normal = given.plane->Axis().Direction();
   }
+  const Given& by = in[first];
+  outline.normal = (by.drawn_on ? *by.drawn_on : *by.plane).Axis().Direction();
   if (in.choices.at("inner") == "filled")
     for (TopoDS_Face& area : outline.areas) area = filled(area);
   return outline;
@@ -66,7 +70,7 @@ Result<std::pair<double, double>> levels(const Inputs& in, const Outline& outlin
   const std::string& ways = in.choices.at("ways");
   const double height = in.numbers.at("height");
   if (ways == kThrough) {
-    const auto pick = part_of(in, in.picks.size() - 1);
+    const auto pick = part_of(in, 0);
     if (!pick) return refuse(pick);
     return std::pair(-reach_of(*pick, outline, false), reach_of(*pick, outline, true));
   }
@@ -75,8 +79,8 @@ Result<std::pair<double, double>> levels(const Inputs& in, const Outline& outlin
   return ways == kAgainst ? std::pair(-height, 0.0) : std::pair(0.0, height);
 }
 
-Result<TopoDS_Shape> to_height(const Inputs& in) {
-  const auto outline = outline_of(in, 0);
+Result<TopoDS_Shape> to_height(const Inputs& in, size_t first) {
+  const auto outline = outline_of(in, first);
   if (!outline) return refuse(outline);
   const auto level = levels(in, *outline);
   if (!level) return refuse(level);
@@ -95,20 +99,23 @@ double farthest(const Inputs& in, const gp_Pnt& from) {
   return most;
 }
 
-Result<TopoDS_Shape> to_limit(const Inputs& in) {
-  const auto outline = outline_of(in, 0);
+// Up to the pick before the outlines.
+Result<TopoDS_Shape> to_limit(const Inputs& in, size_t first) {
+  const auto outline = outline_of(in, first);
   if (!outline) return refuse(outline);
   const gp_Pnt from = area_properties(outline->areas.front()).centroid;
   const double far = 4 * farthest(in, from) + kOverrun_mm;
-  const Given& limit = in[1];
+  const Given& limit = in[first - 1];
   TopoDS_Face end;
   if (limit.plane) {
     if (std::abs(limit.plane->Axis().Direction().Dot(outline->normal)) < 1e-6)
-      return refused("{2} stands square to the plane of {1}: what is raised from it never gets there");
+      return refused(fmt::format(
+          "{{{}}} stands square to the plane of the outline: what is raised never gets there", first));
     // Around where the outline comes to lie on it.
     const gp_Dir normal = limit.plane->Axis().Direction();
     const double way = -height_over(*limit.plane, from) / gp_Vec(outline->normal).Dot(gp_Vec(normal));
-    if (std::abs(way) < kExact.linear_mm) return refused("{1} lies in {2} already");
+    if (std::abs(way) < kExact.linear_mm)
+      return refused(fmt::format("the outline lies in {{{}}} already", first));
     const gp_Pln there(from.Translated(gp_Vec(outline->normal) * way), normal);
     end = BRepBuilderAPI_MakeFace(there, -far, far, -far, far).Face();
   } else {
@@ -133,23 +140,27 @@ std::vector<Parameter> heights(bool with_body) {
   return all;
 }
 
-using Make = Result<TopoDS_Shape> (*)(const Inputs&);
+using Make = Result<TopoDS_Shape> (*)(const Inputs&, size_t first);
 
+// The last role, which repeats, is the outline; a body is told by the first.
 Construction raising(const char* id, const char* sentence, std::vector<Need> roles, int rank, Make make,
                      std::vector<Parameter> parameters) {
-  const bool own = roles.back() != Need::kOfBody;
+  const bool own = roles.front() != Need::kOfBody;
+  const size_t first = roles.size() - 1;
   if (!own) parameters.insert(parameters.begin(), joins());
   Construction c = correcting(
       id, "Raised", sentence, std::move(roles), rank,
-      [make, own](const Inputs& in) -> Solutions {
-        const auto solid = make(in);
+      [make, own, first](const Inputs& in) -> Solutions {
+        const auto solid = make(in, first);
         if (!solid) return refuse(solid);
-        if (!own) return with_tool(in, *solid, {});
-        return solid->ShapeType() == TopAbs_SOLID ? as_own_body(*solid, {})
-                                                  : refused("{1} encloses several areas: a body is one");
+        if (!own) return with_tool(in, 0, *solid, {});
+        return solid->ShapeType() == TopAbs_SOLID
+                   ? as_own_body(*solid, {})
+                   : refused("several areas are enclosed: a body of its own is one");
       },
       std::move(parameters));
   c.ordered = true;
+  c.repeats = true;
   // A face may have a thousand outlines inside.
   c.takes_time = true;
   return c;
@@ -158,23 +169,23 @@ Construction raising(const char* id, const char* sentence, std::vector<Need> rol
 }  // namespace
 
 Construction correct_raise() {
-  return raising("correct.raise", "Raise the outline of {1}, with the body of {2}",
-                 {Need::kOutline, Need::kOfBody}, 82, to_height, heights(true));
+  return raising("correct.raise", "Raise the outline of {rest}, with the body of {1}",
+                 {Need::kOfBody, Need::kOutline}, 82, to_height, heights(true));
 }
 
 Construction correct_raise_to() {
-  return raising("correct.raise-to", "Raise the outline of {1} up to {2}, with the body of {3}",
-                 {Need::kOutline, Need::kLimit, Need::kOfBody}, 83, to_limit, draft_and_holes());
+  return raising("correct.raise-to", "Raise the outline of {rest} up to {2}, with the body of {1}",
+                 {Need::kOfBody, Need::kLimit, Need::kOutline}, 83, to_limit, draft_and_holes());
 }
 
 Construction correct_own_raise() {
-  return raising("correct.own-raise", "Raise the outline of {1} into a body of its own", {Need::kOutline}, 84,
-                 to_height, heights(false));
+  return raising("correct.own-raise", "Raise the outline of {all} into a body of its own", {Need::kOutline},
+                 84, to_height, heights(false));
 }
 
 Construction correct_own_raise_to() {
-  return raising("correct.own-raise-to", "Raise the outline of {1} up to {2}, a body of its own",
-                 {Need::kOutline, Need::kLimit}, 84, to_limit, draft_and_holes());
+  return raising("correct.own-raise-to", "Raise the outline of {rest} up to {1}, a body of its own",
+                 {Need::kLimit, Need::kOutline}, 84, to_limit, draft_and_holes());
 }
 
 }  // namespace anvil

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <gp_Circ.hxx>
+#include <gp_Elips.hxx>
 
 #include "construct/families.h"
 #include "construct/helpers.h"
@@ -74,6 +75,19 @@ Solutions circle(const Inputs& in) {
   if (!diameter) return refuse(diameter);
   const Paper paper = paper_of(in);
   return drawn(paper, {BRepBuilderAPI_MakeEdge(gp_Circ(paper.axes, *diameter / 2)).Edge()});
+}
+
+// Its longer axis along X as it is turned.
+Solutions ellipse(const Inputs& in) {
+  const auto length = size(in, "length", "a length"), width = size(in, "width", "a width");
+  if (!length) return refuse(length);
+  if (!width) return refuse(width);
+  gp_Ax2 axes = paper_of(in).axes;
+  if (*length < *width) axes.Rotate(gp_Ax1(axes.Location(), axes.Direction()), kPi / 2);
+  const double most = std::max(*length, *width), least = std::min(*length, *width);
+  if (most - least < kLeastSize_mm)
+    return drawn({axes}, {BRepBuilderAPI_MakeEdge(gp_Circ(axes, most / 2)).Edge()});
+  return drawn({axes}, {BRepBuilderAPI_MakeEdge(gp_Elips(axes, most / 2, least / 2)).Edge()});
 }
 
 std::vector<TopoDS_Edge> closed(const std::vector<gp_Pnt>& corners) {
@@ -171,6 +185,13 @@ Construction figure_line_between() {
 Construction figure_circle() {
   return on_plane(Makes::kFigure, "figure.circle", "Circle drawn in {1} round {2}, along {3}", 55, circle,
                   with_place({{"diameter", "Diameter", Quantity::kLength, "20mm"}}, false));
+}
+
+Construction figure_ellipse() {
+  return on_plane(Makes::kFigure, "figure.ellipse", "Ellipse drawn in {1} round {2}, along {3}", 61, ellipse,
+                  with_place({{"length", "Along X", Quantity::kLength, "30mm"},
+                              {"width", "Along Y", Quantity::kLength, "20mm"}},
+                             true));
 }
 
 Construction figure_rectangle() {

@@ -2,8 +2,11 @@
 
 #include <fmt/format.h>
 
+#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
+#include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
 #include <tuple>
 
@@ -17,6 +20,7 @@
 #include "correct/step_faces.h"
 #include "geom/guard.h"
 #include "part/crossing_faces.h"
+#include "part/kept_border.h"
 #include "part/mesh.h"
 #include "part/mesh_faces.h"
 
@@ -142,7 +146,83 @@ Result<void> crosses_nothing(const TopoDS_Shape& before, const TopoDS_Shape& aft
   return {};
 }
 
+struct DoingDirectly {
+  const TopoDS_Shape& body;
+  const TopologyIndex& topology;
+
+  std::optional<BodyChange> operator()(const RemakeHoles& step) const {
+    return remade_holes_directly(body, topology, step);
+  }
+  std::optional<BodyChange> operator()(const CloseFeature& step) const {
+    if (step.tries.empty()) return std::nullopt;
+    auto lifted = with_feature_lifted(body, topology, step.tries.front(), step.expected);
+    return lifted ? std::optional(std::move(*lifted)) : std::nullopt;
+  }
+  template <class Step>
+  std::optional<BodyChange> operator()(const Step& /*wants_more*/) const {
+    return std::nullopt;
+  }
+};
+
+CorrectedBody told(const TopoDS_Shape& before, const BodyChange& change, bool of_holes) {
+  CorrectedBody corrected;
+  corrected.shape = change.shape;
+  corrected.map = body_map(before, change.shape, *change.history);
+  corrected.added_mm3 = change.added_mm3;
+  corrected.removed_mm3 = change.removed_mm3;
+  of_holes ? paint_holes(before, change, corrected) : paint(before, change, corrected);
+  return corrected;
+}
+
+// With edges of its own; curves, surfaces and triangles are shared.
+TopoDS_Shape copy_of(const TopoDS_Shape& shape) {
+  const TopoDS_Shape copy = BRepBuilderAPI_Copy(shape, false, true).Shape();
+  TopTools_IndexedMapOfShape from, to;
+  TopExp::MapShapes(shape, TopAbs_EDGE, from);
+  TopExp::MapShapes(copy, TopAbs_EDGE, to);
+  for (int i = 1; i <= from.Extent() && i <= to.Extent(); ++i)
+    if (is_kept_border(TopoDS::Edge(from(i)))) keep_as_border(TopoDS::Edge(to(i)));
+  return copy;
+}
+
+// The faces of a compound as they are in a copy of what they are of.
+TopoDS_Shape copied(const TopoDS_Shape& faces, const TopoDS_Shape& of, const TopoDS_Shape& copy) {
+  TopTools_IndexedMapOfShape from, to;
+  TopExp::MapShapes(of, TopAbs_FACE, from);
+  TopExp::MapShapes(copy, TopAbs_FACE, to);
+  std::vector<TopoDS_Shape> all;
+  for (TopExp_Explorer it(faces, TopAbs_FACE); it.More(); it.Next()) {
+    const int place = from.FindIndex(it.Current());
+    all.push_back(place > 0 ? to(place) : it.Current());
+  }
+  return compound_of(all);
+}
+
 }  // namespace
+
+std::optional<CorrectedBody> carry_out_directly(const Part& part, const PlanStep& step,
+                                                const Progress& progress) {
+  const Body& body = part.bodies()[step.body];
+  if (body.kind != BodyKind::kSolid) return std::nullopt;
+  progress.say("correcting " + body.name, 0.1);
+  auto done = guarded("correcting", [&]() -> Result<CorrectedBody> {
+    const auto change = std::visit(DoingDirectly{body.shape, part.topology()}, step.what);
+    if (!change || progress.stop()) return refuse(RefusalCode::kCancelled, "it wants more than that");
+    CorrectedBody corrected = told(body.shape, *change, true);
+    // Meshing writes into edges, which the faces that stay share.
+    const TopoDS_Shape copy = copy_of(change->shape);
+    progress.say("meshing " + body.name, 0.6);
+    std::vector<TopoDS_Face> bare;
+    for (TopExp_Explorer faces(copy, TopAbs_FACE); faces.More(); faces.Next())
+      if (!has_triangles(TopoDS::Face(faces.Current()))) bare.push_back(TopoDS::Face(faces.Current()));
+    mesh_faces(bare, copy);
+    corrected.added = copied(corrected.added, change->shape, copy);
+    corrected.removed = copied(corrected.removed, change->shape, copy);
+    corrected.shape = copy;
+    return corrected;
+  });
+  return done ? std::optional(std::move(*done)) : std::nullopt;
+}
 
 Result<CorrectedBody> carry_out(const Part& part, const PlanStep& step, const Progress& progress) {
   const Body& body = part.bodies()[step.body];
@@ -158,15 +238,9 @@ Result<CorrectedBody> carry_out(const Part& part, const PlanStep& step, const Pr
     mesh_shape(change->shape);  // all faces are looked at
     if (auto free = crosses_nothing(body.shape, change->shape); !free) return refuse(free);
   }
-  CorrectedBody corrected;
-  corrected.shape = change->shape;
-  corrected.map = body_map(body.shape, change->shape, *change->history);
-  corrected.added_mm3 = change->added_mm3;
-  corrected.removed_mm3 = change->removed_mm3;
   const bool of_holes =
       std::holds_alternative<RemakeHoles>(step.what) || std::holds_alternative<CloseFeature>(step.what);
-  of_holes ? paint_holes(body.shape, *change, corrected) : paint(body.shape, *change, corrected);
-  return corrected;
+  return told(body.shape, *change, of_holes);
 }
 
 }  // namespace anvil

@@ -77,13 +77,17 @@ Result<BodyChange> extended(const TopoDS_Shape& body, const TopologyIndex& topol
 
 }  // namespace
 
+Result<BodyChange> with_feature_lifted(const TopoDS_Shape& body, const TopologyIndex& topology,
+                                       const Feature& feature, Expected expected) {
+  if (!feature.stands_free)
+    return refuse(RefusalCode::kGeometry, "it does not stand in its faces by whole outlines");
+  return guarded("taking faces off",
+                 [&] { return judged(body, lifted_off(body, topology, feature), expected); });
+}
+
 Result<BodyChange> without_feature(const TopoDS_Shape& body, const TopologyIndex& topology,
                                    const Feature& feature, Expected expected) {
-  if (feature.stands_free) {
-    auto lifted = guarded("taking faces off",
-                          [&] { return judged(body, lifted_off(body, topology, feature), expected); });
-    if (lifted) return lifted;
-  }
+  if (auto lifted = with_feature_lifted(body, topology, feature, expected)) return lifted;
   return guarded("extending faces", [&]() -> Result<BodyChange> {
     auto change = extended(body, topology, feature);
     if (!change) return refuse(change);

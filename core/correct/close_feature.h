@@ -12,4 +12,8 @@ namespace anvil {
 Result<BodyChange> without_feature(const TopoDS_Shape& body, const TopologyIndex& topology,
                                    const Feature& feature, Expected expected);
 
+// The first way alone.
+Result<BodyChange> with_feature_lifted(const TopoDS_Shape& body, const TopologyIndex& topology,
+                                       const Feature& feature, Expected expected);
+
 }  // namespace anvil

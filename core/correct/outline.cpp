@@ -105,7 +105,7 @@ TopoDS_Shape only_solid(const TopoDS_Shape& shape) {
 
 }  // namespace
 
-Result<std::vector<TopoDS_Face>> areas_within(const std::vector<TopoDS_Edge>& lines, const gp_Pln& plane) {
+Result<std::vector<TopoDS_Face>> areas_within(const std::vector<TopoDS_Edge>& lines) {
   return guarded("finding what the lines enclose", [&]() -> Result<std::vector<TopoDS_Face>> {
     BRep_Builder builder;
     TopoDS_Compound all;
@@ -118,9 +118,11 @@ Result<std::vector<TopoDS_Face>> areas_within(const std::vector<TopoDS_Edge>& li
     for (TopExp_Explorer it(found, TopAbs_FACE); made && it.More(); it.Next()) {
       TopoDS_Face face = TopoDS::Face(it.Current());
       const Surface surface = recognise_surface(face);
-      if (surface.kind != SurfaceKind::kPlane ||
-          !surface.position.Direction().IsParallel(plane.Axis().Direction(), 1e-6))
-        return refuse(RefusalCode::kGeometry, "the lines do not lie in one plane");
+      const bool in_one_plane =
+          surface.kind == SurfaceKind::kPlane &&
+          (faces.empty() || same_surface(recognise_surface(faces.front()), surface, 1e-6, 1e-6) ||
+           same_surface(recognise_surface(TopoDS::Face(faces.front().Reversed())), surface, 1e-6, 1e-6));
+      if (!in_one_plane) return refuse(RefusalCode::kGeometry, "the lines do not lie in one plane");
       faces.push_back(face);
     }
     if (!faces.empty()) return alternate(faces);
@@ -179,8 +181,9 @@ Result<TopoDS_Shape> raised_to(const TopoDS_Face& area, const gp_Dir& normal, co
     for (TopExp_Explorer it(split.Shape(), TopAbs_SOLID); it.More(); it.Next())
       pieces.push_back(it.Current());
     if (pieces.size() != 2)
-      return refuse(RefusalCode::kGeometry, pieces.size() < 2 ? "{2} does not reach over the whole outline"
-                                                              : "{2} crosses what is raised more than once");
+      return refuse(RefusalCode::kGeometry, pieces.size() < 2
+                                                ? "where it is to end does not reach over the whole outline"
+                                                : "where it is to end crosses what is raised more than once");
     const auto level = [&](const TopoDS_Shape& piece) {
       return std::abs(height(volume_properties(piece).centroid));
     };

@@ -10,9 +10,9 @@
 
 namespace anvil {
 
-// What lines in a plane enclose, outlines within outlines being holes. They may cross. Refuses (kGeometry)
-// lines that enclose nothing, with where they end.
-Result<std::vector<TopoDS_Face>> areas_within(const std::vector<TopoDS_Edge>& lines, const gp_Pln& plane);
+// What lines in one plane enclose, outlines within outlines being holes. They may cross. Refuses (kGeometry)
+// lines that enclose nothing, with where they end, or lie in several planes.
+Result<std::vector<TopoDS_Face>> areas_within(const std::vector<TopoDS_Edge>& lines);
 
 // Without the outlines inside.
 TopoDS_Face filled(const TopoDS_Face& area);

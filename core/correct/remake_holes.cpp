@@ -185,24 +185,58 @@ void leave_out_what_stays_open(const TopoDS_Shape& body, const RemakeHoles& step
 
 }  // namespace
 
-Result<BodyChange> remade_holes(const TopoDS_Shape& body, const TopologyIndex& topology,
-                                const RemakeHoles& step) {
+namespace {
+
+BodyChange put_together(const TopoDS_Shape& body, const TopologyIndex& topology, const RemakeHoles& step,
+                        BodyChange closed, const CutWithHoles& cut) {
+  BodyChange change = then(closed, cut.of_all.change);
+  if (!step.closed.faces.empty()) leave_out_what_stays_open(body, step, closed, change);
+  tell_where_holes_went(topology, faces_in_their_place(topology, step, cut.tools, cut.of_all), change);
+  return change;
+}
+
+// The body before anything is closed.
+BodyChange nothing_done(const TopoDS_Shape& body) {
   BodyChange change;
   change.shape = body;
-  if (!step.closed.faces.empty()) {
-    auto closed = without_feature(body, topology, step.closed, Expected::kMore);
-    if (!closed) return refuse(closed);
-    change = std::move(*closed);
-    if (auto whole = forms_are_whole(change, step); !whole) return refuse(whole);
-  }
-  const auto cut = cut_with_holes(change.shape, step);
-  if (!cut) return refuse(cut);
-  const BodyChange closed = change;
-  change = then(std::move(change), cut->of_all.change);
-  if (!step.closed.faces.empty()) leave_out_what_stays_open(body, step, closed, change);
-  const NewFaces replaced = faces_in_their_place(topology, step, cut->tools, cut->of_all);
-  tell_where_holes_went(topology, replaced, change);
   return change;
+}
+
+// Whether the steps that the closed holes were read as enclose what closing added.
+bool steps_tell_all(const RemakeHoles& step, const BodyChange& closed) {
+  double told = 0;
+  for (const HoleToMake& hole : step.made)
+    if (hole.instead_of) told += volume_of(hole.instead_of->form);
+  return told == 0 || same_volume(told, closed.added_mm3);
+}
+
+}  // namespace
+
+Result<BodyChange> remade_holes(const TopoDS_Shape& body, const TopologyIndex& topology,
+                                const RemakeHoles& step) {
+  BodyChange closed = nothing_done(body);
+  if (!step.closed.faces.empty()) {
+    auto done = without_feature(body, topology, step.closed, Expected::kMore);
+    if (!done) return refuse(done);
+    closed = std::move(*done);
+    if (auto whole = forms_are_whole(closed, step); !whole) return refuse(whole);
+  }
+  const auto cut = cut_with_holes(closed.shape, step);
+  if (!cut) return refuse(cut);
+  return put_together(body, topology, step, std::move(closed), *cut);
+}
+
+std::optional<BodyChange> remade_holes_directly(const TopoDS_Shape& body, const TopologyIndex& topology,
+                                                const RemakeHoles& step) {
+  BodyChange closed = nothing_done(body);
+  if (!step.closed.faces.empty()) {
+    auto done = with_feature_lifted(body, topology, step.closed, Expected::kMore);
+    if (!done || !steps_tell_all(step, *done)) return std::nullopt;
+    closed = std::move(*done);
+  }
+  const auto cut = laid_into(closed.shape, step);
+  if (!cut) return std::nullopt;
+  return put_together(body, topology, step, std::move(closed), *cut);
 }
 
 }  // namespace anvil

@@ -1,6 +1,8 @@
 // Holes moved, given another form, or added: closed where they were, cut where they are to be.
 #pragma once
 
+#include <optional>
+
 #include "correct/plan.h"
 
 namespace anvil {
@@ -9,5 +11,10 @@ namespace anvil {
 // (kGeometry) a hole whose steps do not tell all of its form, by comparing volumes.
 Result<BodyChange> remade_holes(const TopoDS_Shape& body, const TopologyIndex& topology,
                                 const RemakeHoles& step);
+
+// The same without a Boolean on the body: outlines lifted off flat faces and laid into them. Nothing where
+// that does not do.
+std::optional<BodyChange> remade_holes_directly(const TopoDS_Shape& body, const TopologyIndex& topology,
+                                                const RemakeHoles& step);
 
 }  // namespace anvil

@@ -35,7 +35,8 @@ std::shared_ptr<const Done> done_once(ResultCache& cache, const Part& part, cons
                                       const Progress& progress) {
   const ContentKey key = key_of(part, step);
   if (auto known = cache.find<Done>(key)) return known;
-  Done done = carry_out_apart(part, step, progress);
+  auto directly = carry_out_directly(part, step, progress);
+  Done done = directly ? Done(std::move(*directly)) : carry_out_apart(part, step, progress);
   if (progress.stop()) return std::make_shared<const Done>(refuse(RefusalCode::kCancelled, "stopped"));
   const size_t bytes = bytes_of(done);
   return cache.keep(key, std::move(done), bytes);

@@ -298,7 +298,8 @@ class Evaluator {
   void correct(int id) {
     Evaluated& evaluated = result_.entries[id];
     const auto* planned = evaluated.value ? std::get_if<PlannedCorrection>(&*evaluated.value) : nullptr;
-    if (!planned || !evaluated.fresh || !result_.part) return;
+    if (!planned || !evaluated.fresh) return;
+    if (!result_.part) return refuse_correction(id, "there is no part to go with it: bring one in first");
     evaluated.corrected.reset();
     if (planned->plan->steps.empty() && planned->plan->bodies.empty())
       return refuse_correction(id, "it changes nothing yet");

@@ -15,6 +15,7 @@ Given given_by_figure(const FigureDatum& figure) {
   Given given;
   if (figure.edges.size() == 1) given = given_by_curve(figure.edges.front(), Snap::kWhole);
   given.drawn = figure.edges;
+  given.drawn_on = figure.plane;
   if (figure.edges.size() == 1) return given;
   given.plane = figure.plane;
   given.direction = figure.plane.Axis().Direction();

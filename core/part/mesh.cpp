@@ -22,12 +22,6 @@
 namespace anvil {
 namespace {
 
-bool has_triangles(const TopoDS_Face& face) {
-  TopLoc_Location location;
-  const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(face, location);
-  return !mesh.IsNull() && mesh->NbTriangles() > 0;
-}
-
 IMeshTools_Parameters parameters(double deflection, double angle, MeshThreads threads,
                                  IMeshTools_MeshAlgoType algorithm) {
   IMeshTools_Parameters p;
@@ -108,6 +102,12 @@ int mesh_batch(const TopoDS_Shape& shape, double deflection_mm, double angle_rad
 }
 
 }  // namespace
+
+bool has_triangles(const TopoDS_Face& face) {
+  TopLoc_Location location;
+  const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(face, location);
+  return !mesh.IsNull() && mesh->NbTriangles() > 0;
+}
 
 double deflection_mm(const TopoDS_Shape& shape, const MeshQuality& quality) {
   const double diagonal = diagonal_of(shape);

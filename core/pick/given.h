@@ -55,6 +55,7 @@ struct Given {
   std::optional<gp_Pnt> clicked;
   std::optional<PartPick> picked;
   std::vector<TopoDS_Edge> drawn;  // of a whole figure: its lines
+  std::optional<gp_Pln> drawn_on;  // and their plane
   std::optional<CorrectionPick> correction;
   RegionPtr region;  // of a picked region of a scan; `surface` and `shape` are then what was fitted to it
 };

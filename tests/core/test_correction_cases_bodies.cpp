@@ -1,7 +1,12 @@
 // Bodies raised from drawings, bodies of their own, faces laid, corrections repeated: against the same part
 // built directly.
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>
 #include <BRepPrimAPI_MakeWedge.hxx>
+#include <gp_Elips.hxx>
 
 #include "geom/primitives.h"
 #include "support/correction_case.h"
@@ -38,6 +43,13 @@ TopoDS_Shape ball(const gp_Pnt& at, double diameter) {
   return BRepPrimAPI_MakeSphere(at, diameter / 2).Shape();
 }
 
+// Its longer radius along Y.
+TopoDS_Shape elliptic_rod(const gp_Pnt& at, double along_y, double along_x, double height) {
+  const gp_Elips outline(gp_Ax2(at, kUp, gp_Dir(0, 1, 0)), along_y, along_x);
+  const TopoDS_Wire wire = BRepBuilderAPI_MakeWire(BRepBuilderAPI_MakeEdge(outline).Edge());
+  return BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(wire).Face(), gp_Vec(kUp) * height).Shape();
+}
+
 // On the top, 20 x 10 at the bottom, its four sides leaning in by 10 degrees.
 TopoDS_Shape leaning(double height) {
   const double in = height * std::tan(10 * kPi / 180);
@@ -69,7 +81,7 @@ std::vector<CorrectionCase> raised() {
        plain(),
        "correct.raise",
        [](Mending& m) {
-         return Picks{rectangle(m, "10", "5", "20", "10"), m.face({40, 20, 20})};
+         return Picks{m.face({40, 20, 20}), rectangle(m, "10", "5", "20", "10")};
        },
        {{"height", "5"}},
        join(plain(), {on_top})},
@@ -77,15 +89,40 @@ std::vector<CorrectionCase> raised() {
        plain(),
        "correct.raise",
        [](Mending& m) {
-         return Picks{circle(m, "12"), m.face({40, 20, 20})};
+         return Picks{m.face({40, 20, 20}), circle(m, "12")};
        },
        {{"how", "cut away"}, {"ways", "through everything"}},
        drilled(plain(), {40, 20, 20}, 12, 20)},
+      {"four drawn lines, of a figure each",
+       plain(),
+       "correct.raise",
+       [](Mending& m) {
+         const auto line = [&](const char* x, const char* y, const char* length, const char* turn) {
+           return entry(m.keep("figure.line",
+                               {m.face({40, 20, 20}), m.vertex({0, 0, 20}), Mending::reading()},
+                               {{"x", x}, {"y", y}, {"length", length}, {"turn", turn}}));
+         };
+         return Picks{m.face({40, 20, 20}), line("10", "5", "20", "0"), line("30", "5", "10", "90"),
+                      line("30", "15", "20", "180"), line("10", "15", "10", "-90")};
+       },
+       {{"height", "5"}},
+       join(plain(), {on_top})},
+      {"a drawn ellipse",
+       plain(),
+       "correct.raise",
+       [](Mending& m) {
+         return Picks{
+             m.face({40, 20, 20}),
+             entry(m.keep("figure.ellipse", {m.face({40, 20, 20}), m.vertex({0, 0, 20}), Mending::reading()},
+                          {{"x", "40"}, {"y", "20"}, {"length", "12"}, {"width", "20"}}))};
+       },
+       {{"how", "cut away"}, {"ways", "against the normal"}, {"height", "6"}},
+       cut(plain(), {elliptic_rod({40, 20, 14}, 10, 6, 8)})},
       {"both ways, by two heights",
        plain(),
        "correct.raise",
        [](Mending& m) {
-         return Picks{rectangle(m, "10", "5", "20", "10"), m.face({40, 20, 20})};
+         return Picks{m.face({40, 20, 20}), rectangle(m, "10", "5", "20", "10")};
        },
        {{"how", "cut away"}, {"ways", "both ways"}, {"height", "3"}, {"other", "6"}},
        cut(plain(), {block({10, 5, 14}, {30, 15, 25})})},
@@ -93,7 +130,7 @@ std::vector<CorrectionCase> raised() {
        plain(),
        "correct.raise",
        [](Mending& m) {
-         return Picks{rectangle(m, "0", "0", "20", "10"), m.face({40, 20, 20})};
+         return Picks{m.face({40, 20, 20}), rectangle(m, "0", "0", "20", "10")};
        },
        {{"height", "5"}, {"draft", "10"}},
        join(plain(), {leaning(5)})},
@@ -101,8 +138,8 @@ std::vector<CorrectionCase> raised() {
        plain(),
        "correct.raise-to",
        [](Mending& m) {
-         return Picks{rectangle(m, "10", "5", "20", "10"), plane_over(m, {40, 20, 20}, "5"),
-                      m.face({40, 20, 20})};
+         return Picks{m.face({40, 20, 20}), plane_over(m, {40, 20, 20}, "5"),
+                      rectangle(m, "10", "5", "20", "10")};
        },
        {},
        join(plain(), {on_top})},
@@ -113,7 +150,7 @@ std::vector<CorrectionCase> raised() {
          const Reference under =
              entry(m.keep("figure.rectangle", {m.face({40, 20, 0}), m.vertex({0, 0, 0}), Mending::reading()},
                           {{"x", "72"}, {"y", "-20"}, {"width", "6"}, {"height", "10"}, {"from", "corner"}}));
-         return Picks{under, m.face({75, 20, 10}), m.face({20, 20, 20})};
+         return Picks{m.face({20, 20, 20}), m.face({75, 20, 10}), under};
        },
        {{"how", "cut away"}},
        cut(wedge(), {block({72, 10, -1}, {78, 20, 20})})},
@@ -164,7 +201,7 @@ std::vector<CorrectionCase> own_bodies() {
        plain(),
        "correct.own-raise-to",
        [](Mending& m) {
-         return Picks{m.face({40, 20, 20}), plane_over(m, {40, 20, 20}, "7")};
+         return Picks{plane_over(m, {40, 20, 20}, "7"), m.face({40, 20, 20})};
        },
        {},
        both(plain(), block({0, 0, 20}, {80, 40, 27})),
@@ -222,8 +259,11 @@ std::vector<CorrectionCase> arranged() {
        {{"distance", "2"}},
        ribbed(5)},
       {"a wall of a pocket pushed with its corners",
-       cut(plain(), {pocket(gp_Ax2(gp_Pnt(40, 20, 20), kUp), small_pocket())}), "correct.face-push",
-       [](Mending& m) { return Picks{m.face({50, 20, 16})}; },
+       cut(plain(), {pocket(gp_Ax2(gp_Pnt(40, 20, 20), kUp), small_pocket())}),
+       "correct.face-push",
+       [](Mending& m) {
+         return Picks{m.face({50, 20, 16})};
+       },
        {{"distance", "-4"}, {"with", "the roundings beside it too"}},
        cut(plain(), {pocket(gp_Ax2(gp_Pnt(42, 20, 20), kUp), {24, 14, 8, {3, 3, 3, 3}})})},
       {"a blind hole travels with the face it stands in",

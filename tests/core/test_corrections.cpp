@@ -125,6 +125,34 @@ TEST(Corrections, ThereAndBackIsWhereItWas) {
   }
 }
 
+// All holes of a plate closed at once give the plate they were drilled into, wherever they stand, blind or
+// through, with and without heads.
+TEST(Corrections, AllHolesClosedGiveThePlainPart) {
+  std::mt19937 random(23);
+  const auto from = [&](double low, double high) {
+    return std::uniform_real_distribution<double>(low, high)(random);
+  };
+  for (int turn = 0; turn < 8; ++turn) {
+    SCOPED_TRACE(testing::Message() << "seed 23, plate " << turn);
+    TopoDS_Shape plate = plain();
+    std::vector<gp_Pnt> walls;
+    for (int i = 0; i < 6; ++i) {  // each in a field of its own, 20 x 20
+      const double radius = from(1, 4), depth = from(3, 25);
+      const gp_Pnt top(10 + 20 * (i % 3) + from(-3, 3), 10 + 20 * (i / 3) + from(-3, 3), 20);
+      plate = drilled(plate, top, 2 * radius, depth);
+      if (from(0, 1) < 0.5) plate = drilled(plate, top, 2 * radius + from(0.5, 4), 2);
+      walls.emplace_back(top.X() + radius, top.Y(), 20 - std::min(depth, 20.0) * 0.9);
+    }
+    Mending m(plate);
+    std::vector<Reference> picks;
+    for (const gp_Pnt& wall : walls) picks.push_back(m.bore(wall));
+    const int id = m.keep("correct.close", picks);
+    const Evaluation now = evaluate(m.job);
+    current(now, id);
+    expect_same_part(now.part, plain());
+  }
+}
+
 // Whatever is tried on the plate: what is kept is a valid closed solid whose volume is what was told, what is
 // refused says why. CORRECTIONS=500 CORRECTIONS_SEED=3 tries more of them.
 TEST(Corrections, WhatIsKeptIsSoundWhateverIsTried) {
