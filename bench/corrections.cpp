@@ -210,17 +210,17 @@ int try_plate(int rows, int columns) {
   if (!moved) return 1;
   const PlanStep& step = std::get<PlannedCorrection>(moved->front().value).plan->steps.front();
   std::string refused;
-  const double here = seconds([&] {
-    if (const auto done = carry_out(*part, step); !done) refused = done.error().sentence;
-  });
+  bool is_direct = false;
+  const double here = seconds([&] { is_direct = carry_out_directly(*part, step).has_value(); });
   const double apart = seconds([&] {
     if (const auto done = carry_out_apart(*part, step, {}); !done) refused = done.error().sentence;
   });
   std::printf(
-      "faces %zu, plain reading %.2f s, offers for a hole %.3f s, for the top %.3f s, moved here %.2f s, in "
-      "the "
-      "worker %.2f s %s\n",
-      part->topology().faces.size(), plain, offers_hole, offers_top, here, apart, refused.c_str());
+      "faces %zu, plain reading %.2f s, offers for a hole %.3f s, for the top %.3f s, moved directly %.2f "
+      "s%s, "
+      "in the worker %.2f s %s\n",
+      part->topology().faces.size(), plain, offers_hole, offers_top, here,
+      is_direct ? "" : " (it does not do)", apart, refused.c_str());
   return 0;
 }
 

@@ -8,11 +8,11 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 #include <BRepTools.hxx>
-#include <GCPnts_AbscissaPoint.hxx>
 #include <GeomLib.hxx>
 #include <ShapeAnalysis_Surface.hxx>
 
 #include "construct/helpers.h"
+#include "part/along_curve.h"
 #include "part/edge_info.h"
 
 namespace anvil {
@@ -34,9 +34,9 @@ Result<PlaceOnEdge> place_along(const TopoDS_Edge& edge, double ratio) {
     return refuse(RefusalCode::kBadInput,
                   fmt::format("the ratio {:.4g} lies off the edge: give 0 to 1", ratio));
   const BRepAdaptor_Curve curve(edge);
-  const GCPnts_AbscissaPoint at(curve, ratio * GCPnts_AbscissaPoint::Length(curve), curve.FirstParameter());
-  if (!at.IsDone()) return refused("the length of the edge cannot be measured");
-  return place_at(curve, at.Parameter());
+  const auto at = parameter_at_share(curve, ratio);
+  if (!at) return refused("the length of the edge cannot be measured");
+  return place_at(curve, *at);
 }
 
 Result<PlaceOnEdge> nearest_on_edge(const TopoDS_Edge& edge, const gp_Pnt& to) {

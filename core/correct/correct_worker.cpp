@@ -268,7 +268,7 @@ std::chrono::seconds patience_with_one_try(const Part& part) {
 Result<CorrectedBody> carry_out_apart(const Part& part, const PlanStep& step, const Progress& progress,
                                       const WorkerLimits& limits) {
   const auto* closing = std::get_if<CloseFeature>(&step.what);
-  if (!closing || closing->tries.size() < 2) return once_apart(part, step, progress, limits);
+  if (!closing) return once_apart(part, step, progress, limits);
   WorkerLimits of_one = limits;
   of_one.time = std::min(limits.time, patience_with_one_try(part));
   Result<CorrectedBody> done = refuse(RefusalCode::kGeometry, "there is nothing to close");

@@ -2,9 +2,9 @@
 
 #include <BRepAdaptor_Curve.hxx>
 #include <ElCLib.hxx>
-#include <GCPnts_AbscissaPoint.hxx>
 
 #include "geom/primitives.h"
+#include "part/along_curve.h"
 #include "part/recognise_curve.h"
 #include "pick/give_surface.h"
 
@@ -12,9 +12,8 @@ namespace anvil {
 namespace {
 
 gp_Pnt middle_by_length(const BRepAdaptor_Curve& curve) {
-  const double length = GCPnts_AbscissaPoint::Length(curve);
-  const GCPnts_AbscissaPoint at(curve, 0.5 * length, curve.FirstParameter());
-  return curve.Value(at.IsDone() ? at.Parameter() : 0.5 * (curve.FirstParameter() + curve.LastParameter()));
+  const auto middle = parameter_at_share(curve, 0.5);
+  return curve.Value(middle.value_or(0.5 * (curve.FirstParameter() + curve.LastParameter())));
 }
 
 std::vector<gp_Pnt> extent_of(const TopologyIndex& topology, const FaceInfo& face, const gp_Trsf& placement) {

@@ -191,6 +191,32 @@ TEST_F(Corrections, FourHolesAreAddedRoundAnAxisAndAllIsUndone) {
   for (const Entry& entry : session().document().job().entries) EXPECT_FALSE(entry.is_correction());
 }
 
+// Taken hold of between its handles a hole goes anywhere in its plane, and onto a centre exactly.
+TEST_F(Corrections, AHoleIsDraggedFreelyAndOntoACentre) {
+  click_wall(114, 82.35, 5.5, -2);
+  ASSERT_TRUE(driver.choose_offer(QStringLiteral("Move hole ① by numbers")));
+  ASSERT_TRUE(driver.wait([&] { return session().tray().handles().size() >= 2; }));
+  const auto number = [&](const char* id) {
+    return session().tray().draft() ? std::atof(session().tray().draft()->parameters.at(id).c_str()) : 0.0;
+  };
+  const gp_Pnt place = session().tray().handles().front().at;
+  const gp_Ax2 frame = session().document().frame();
+  const auto moved = [&](double x, double y) {
+    return place.Translated(gp_Vec(frame.XDirection()) * x + gp_Vec(frame.YDirection()) * y);
+  };
+  driver.drag_view(driver.on_screen(place), driver.on_screen(moved(10, -20)));
+  driver.wait([&] { return number("dx") != 0 && number("dy") != 0; });
+  EXPECT_NEAR(number("dx"), 10, 2);
+  EXPECT_NEAR(number("dy"), -20, 2);
+  driver.click_widget(driver.child(QStringLiteral("filter.centres")));
+  driver.wait([&] { return !session().document().evaluating().is_busy(); });
+  const gp_Pnt now = session().tray().handles().front().at;
+  driver.drag_view(driver.on_screen(now), driver.on_screen(at(170, 20, 0)));
+  driver.wait([&] { return std::abs(number("dx") - 56) < 1e-6; }, 3);
+  EXPECT_NEAR(number("dx"), 56, 1e-6);
+  EXPECT_NEAR(number("dy"), -62.35, 1e-6);
+}
+
 TEST_F(Corrections, OneThatIsEditedIsSeenOnThePartBeforeIt) {
   driver.click_part(at(35, 66, -12));
   ASSERT_TRUE(driver.choose_offer(QStringLiteral("Move ① along the normal")));
