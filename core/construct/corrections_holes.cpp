@@ -9,8 +9,17 @@
 namespace anvil {
 namespace {
 
+// Nothing is to be done yet, but where they are can be taken hold of.
+Solution staying(const std::vector<PickedHole>& holes, const char* key) {
+  Solution solution = planned({}, {}, key, "it is there already");
+  auto& places = std::get<PlannedCorrection>(solution.value).places;
+  for (const PickedHole& hole : holes)
+    places.push_back(hole.there.at.Location().Transformed(hole.pick.placement));
+  return solution;
+}
+
 Solutions all_by(const std::vector<PickedHole>& holes, const gp_Vec& by, const char* key, std::string note) {
-  if (by.Magnitude() < 1e-9) return std::vector<Solution>{planned({}, {}, key, "it is there already")};
+  if (by.Magnitude() < 1e-9) return std::vector<Solution>{staying(holes, key)};
   std::vector<HoleChange> changes;
   changes.reserve(holes.size());
   for (const PickedHole& hole : holes) changes.push_back(moved_by(hole, by));

@@ -120,7 +120,7 @@ std::optional<Feature> feature_around(const TopologyIndex& topology, const std::
   return picked.empty() ? std::nullopt : Growth(topology).run(picked);
 }
 
-Feature feature_of(const TopologyIndex& topology, std::vector<int> faces) {
+Feature feature_of(const TopologyIndex& topology, const std::vector<int>& faces) {
   return Growth(topology).only(faces);
 }
 

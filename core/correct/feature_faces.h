@@ -20,7 +20,7 @@ struct Feature {
 std::optional<Feature> feature_around(const TopologyIndex& topology, const std::vector<int>& picked);
 
 // Those faces and no others.
-Feature feature_of(const TopologyIndex& topology, std::vector<int> faces);
+Feature feature_of(const TopologyIndex& topology, const std::vector<int>& faces);
 
 // The faces of whatever stands in the faces by whole inner outlines of theirs: holes, pockets, bosses.
 std::vector<int> standing_in(const TopologyIndex& topology, const std::vector<int>& faces);

@@ -63,8 +63,10 @@ class Corrections : public testing::Test {
   }
   void choose(const char* parameter, const char* beginning) {
     driver.click_widget(driver.child(QStringLiteral("parameter.") + QLatin1String(parameter)));
+    driver.wait([] { return QApplication::activePopupWidget() != nullptr; });
     driver.settle();
     driver.type(QLatin1String(beginning));
+    driver.settle();
     driver.key(QStringLiteral("Return"));
     driver.wait([&] {
       return session().tray().draft() &&
