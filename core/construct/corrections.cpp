@@ -8,6 +8,7 @@
 #include "construct/helpers.h"
 #include "construct/solve.h"
 #include "correct/reach.h"
+#include "part/measure.h"
 #include "part/mesh.h"
 
 namespace anvil {
@@ -105,20 +106,31 @@ Combining combining(const Inputs& in) {
   return how == "joined" ? Combining::kJoin : how == "cut away" ? Combining::kCut : Combining::kCommon;
 }
 
+namespace {
+
+// Held, and named, in its middle.
+Solutions held_at(Plan plan, const TopoDS_Shape& placed, std::string note) {
+  Solution solution = planned(std::move(plan), {}, "only", std::move(note));
+  std::get<PlannedCorrection>(solution.value).places.push_back(volume_properties(placed).centroid);
+  return std::vector<Solution>{std::move(solution)};
+}
+
+}  // namespace
+
 Solutions with_tool(const Inputs& in, size_t role, const TopoDS_Shape& placed_tool, std::string note) {
   const auto pick = part_of(in, role);
   if (!pick) return refuse(pick);
   const TopoDS_Shape tool = placed_tool.Moved(TopLoc_Location(pick->placement.Inverted()));
   Plan plan;
   plan.steps.push_back({body_of(*pick), CombineWith{{tool}, combining(in)}});
-  return std::vector<Solution>{planned(std::move(plan), {}, "only", std::move(note))};
+  return held_at(std::move(plan), placed_tool, std::move(note));
 }
 
 Solutions as_own_body(const TopoDS_Shape& placed, std::string note) {
   mesh_shape(placed);
   Plan plan;
   plan.bodies.push_back(placed);
-  return std::vector<Solution>{planned(std::move(plan), {}, "only", std::move(note))};
+  return held_at(std::move(plan), placed, std::move(note));
 }
 
 HoleChange moved_by(const PickedHole& hole, const gp_Vec& placed) {
