@@ -212,7 +212,7 @@ class Mover {
   Handle(Geom_Curve) border(const EdgeInfo& info, const Handle(Geom_Curve) & own, double first, double last,
                             const gp_Pnt& middle) {
     for (const int face : {info.face_a, info.face_b}) {
-      const auto along = Handle(Geom_Curve)::DownCast(own->Transformed(motion_of(face)));
+      auto along = Handle(Geom_Curve)::DownCast(own->Transformed(motion_of(face)));
       if (lies_on(surface(info.other_face(face)), along, first, last) &&
           lies_on(surface(face), along, first, last))
         return along;

@@ -153,8 +153,8 @@ Result<TopoDS_Shape> raised(const TopoDS_Face& area, const gp_Dir& normal, doubl
     }
     const auto up = prism(area, normal, 0, to_mm, draft_rad, neutral),
                down = prism(area, normal, 0, from_mm, draft_rad, neutral);
-    if (!up) return up;
-    if (!down) return down;
+    if (!up) return refuse(up);
+    if (!down) return refuse(down);
     BRepAlgoAPI_Fuse both(*up, *down);
     if (!both.IsDone() || both.HasErrors())
       return refuse(RefusalCode::kGeometry, "the two halves cannot be joined: draft one side alone");
@@ -168,7 +168,7 @@ Result<TopoDS_Shape> raised_to(const TopoDS_Face& area, const gp_Dir& normal, co
   const auto height = [&](const gp_Pnt& point) { return gp_Vec(from, point).Dot(gp_Vec(normal)); };
   const bool upwards = height(area_properties(end).centroid) > 0;
   const auto whole = raised(area, normal, 0, upwards ? reach_mm : -reach_mm, draft_rad);
-  if (!whole) return whole;
+  if (!whole) return refuse(whole);
   return guarded("ending at the face", [&]() -> Result<TopoDS_Shape> {
     BRepAlgoAPI_Splitter split;
     TopTools_ListOfShape solids, tools;

@@ -87,6 +87,7 @@ std::vector<BodyAlong> bodies_along(const Part& part, const gp_Pnt& at, const gp
     }
   }
   std::vector<BodyAlong> in_turn;
+  in_turn.reserve(all.size());
   for (const auto& [body, one] : all) in_turn.push_back(one);
   std::stable_sort(in_turn.begin(), in_turn.end(),
                    [](const BodyAlong& a, const BodyAlong& b) { return a.from_mm < b.from_mm; });

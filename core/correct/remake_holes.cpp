@@ -188,7 +188,7 @@ void leave_out_what_stays_open(const TopoDS_Shape& body, const RemakeHoles& step
 namespace {
 
 BodyChange put_together(const TopoDS_Shape& body, const TopologyIndex& topology, const RemakeHoles& step,
-                        BodyChange closed, const CutWithHoles& cut) {
+                        const BodyChange& closed, const CutWithHoles& cut) {
   BodyChange change = then(closed, cut.of_all.change);
   if (!step.closed.faces.empty()) leave_out_what_stays_open(body, step, closed, change);
   tell_where_holes_went(topology, faces_in_their_place(topology, step, cut.tools, cut.of_all), change);
@@ -223,7 +223,7 @@ Result<BodyChange> remade_holes(const TopoDS_Shape& body, const TopologyIndex& t
   }
   const auto cut = cut_with_holes(closed.shape, step);
   if (!cut) return refuse(cut);
-  return put_together(body, topology, step, std::move(closed), *cut);
+  return put_together(body, topology, step, closed, *cut);
 }
 
 std::optional<BodyChange> remade_holes_directly(const TopoDS_Shape& body, const TopologyIndex& topology,
@@ -236,7 +236,7 @@ std::optional<BodyChange> remade_holes_directly(const TopoDS_Shape& body, const 
   }
   const auto cut = laid_into(closed.shape, step);
   if (!cut) return std::nullopt;
-  return put_together(body, topology, step, std::move(closed), *cut);
+  return put_together(body, topology, step, closed, *cut);
 }
 
 }  // namespace anvil

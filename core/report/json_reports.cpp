@@ -102,7 +102,7 @@ struct ValueJson {
   json operator()(const PlannedCorrection& v) const {
     json bodies = json::array();
     for (const PlanStep& step : v.plan->steps) bodies.push_back(step.body);
-    return {{"bodies", bodies}};
+    return {{"bodies", bodies}, {"new_bodies", v.plan->bodies.size()}};
   }
   json operator()(const PlacementStep& v) const {
     json matrix = json::array();
@@ -197,9 +197,10 @@ std::string job_list_json(const Job& job, const Evaluation& evaluation, Unit uni
       value = {{"largest_movement", in.length(evaluated.healed->largest_movement_mm)},
                {"changes", evaluated.healed->lines}};
     if (evaluated.value) value = std::visit(ValueJson{in, frame}, *evaluated.value);
-    if (evaluated.corrected)
-      value.update({{"added", in.volume(evaluated.corrected->added_mm3)},
-                    {"removed", in.volume(evaluated.corrected->removed_mm3)}});
+    if (evaluated.corrected) {
+      value["added"] = in.volume(evaluated.corrected->added_mm3);
+      value["removed"] = in.volume(evaluated.corrected->removed_mm3);
+    }
     entries.push_back({{"id", entry.id},
                        {"kind", kind_name(entry)},
                        {"name", entry.name},

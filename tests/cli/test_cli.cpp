@@ -7,6 +7,7 @@
 #include <set>
 
 #include "base/file.h"
+#include "construct/registry.h"
 #include "demo/demo_job.h"
 #include "exchange/step_format.h"
 #include "job/edits.h"
@@ -253,6 +254,37 @@ TEST_F(Cli, BodiesAreWrittenInTheColoursTheJobGivesThem) {
   ASSERT_TRUE(written->bodies[0].colour);
   EXPECT_NEAR(written->bodies[0].colour->r, 1, 1e-6);
   EXPECT_NEAR(written->bodies[0].colour->g, 0, 1e-6);
+}
+
+// A hole is closed and a block stands beside the part: holes, body list and what is written are of that.
+TEST_F(Cli, WhatCorrectionsLeaveIsReadAndWritten) {
+  auto job = demo::saddle_plate_job(plate());
+  ASSERT_TRUE(job) << job.error().sentence;
+  const PartPtr part = job->part();
+  const auto found = find_holes(*part);
+  ASSERT_TRUE(found);
+  const auto recipe = [](const char* id, const Reference& pick) {
+    Recipe made;
+    made.construction = id;
+    made.inputs = {pick};
+    made.parameters = initial_parameters(*find_construction(id));
+    return made;
+  };
+  const Reference hole{
+      describe(*part, job->first_part()->id, TopologyKind::kFace, found->holes.front().faces.front()), {}};
+  Job corrected = with_datum(*job, recipe("correct.close", hole));
+  corrected = with_datum(corrected, recipe("correct.own-block", {EntryReference{kReadPlaced}, {}}));
+  const fs::path file = files->path() / "corrected.anvil", out = files->path() / "corrected.step";
+  ASSERT_TRUE(save_job(corrected, file));
+  EXPECT_EQ(ask({"holes", file, "--json"})["holes"].size(), found->holes.size() - 1);
+  for (const json& entry : ask({"job", file, "--list", "--json"})["entries"])
+    EXPECT_EQ(entry["state"], "current") << entry["name"] << ": " << entry["reason"];
+  ask({"convert", file, "--out", out});
+  const auto written = read_part_file(out, {});
+  ASSERT_TRUE(written) << written.error().sentence;
+  ASSERT_EQ(written->bodies.size(), 2U);
+  EXPECT_EQ(written->bodies[1].name, "Block 1");
+  EXPECT_NEAR(volume_properties(written->bodies[1].shape).volume_mm3, 4000, 1e-3);
 }
 
 TEST_F(Cli, JobIsListedWithValuesInItsReadingFrame) {
