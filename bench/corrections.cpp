@@ -110,7 +110,7 @@ void row(const char* kind, const Shares& s) {
               s.crashed, s.late, all ? s.seconds / all : 0.0);
 }
 
-constexpr const char* kKinds[] = {"closed", "moved", "resized", "pushed"};
+constexpr const char* kKinds[] = {"closed", "moved", "resized", "pushed", "with roundings"};
 using Tried = std::map<std::string, Shares>;  // by kind
 
 void try_hole(const Part& part, const Hole& hole, Tried& shares) {
@@ -134,8 +134,15 @@ void try_hole(const Part& part, const Hole& hole, Tried& shares) {
 void try_push(const Part& part, int face, Tried& shares) {
   const std::vector<Given> pick{given_by_face(part, face, gp_Trsf())};
   const double by = std::sqrt(area_properties(part.topology().faces[face].face).area_mm2) / 100;
-  tried(shares["pushed"], [&] {
-    return outcome(part, solved("correct.face-push", pick, {{"distance", std::to_string(by)}}));
+  const auto pushed = [&](const char* with) {
+    return outcome(part,
+                   solved("correct.face-push", pick, {{"distance", std::to_string(by)}, {"with", with}}));
+  };
+  tried(shares["pushed"], [&] { return pushed("this alone"); });
+  // As the refusal advises.
+  tried(shares["with roundings"], [&] {
+    const std::string alone = pushed("this alone");
+    return alone.empty() ? alone : pushed("the roundings beside it too");
   });
 }
 

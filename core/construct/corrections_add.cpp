@@ -156,6 +156,7 @@ Solutions at_points(const Inputs& in) {
   auto ground = ground_of(in, 0);
   if (!ground) return refuse(ground);
   std::vector<gp_Pnt> places;
+  places.reserve(in.picks.size());
   for (size_t i = 1; i < in.picks.size(); ++i) places.push_back(foot_on(*in[0].plane, spot_of(in[i])));
   return holes_at(in, *ground, places, "only");
 }
@@ -165,6 +166,7 @@ Solutions down_to(const Inputs& in) {
   if (!ground) return refuse(ground);
   ground->limit = &in[1];
   std::vector<gp_Pnt> places;
+  places.reserve(in.picks.size());
   for (size_t i = 2; i < in.picks.size(); ++i) places.push_back(foot_on(*in[0].plane, spot_of(in[i])));
   return holes_at(in, *ground, places, "only");
 }

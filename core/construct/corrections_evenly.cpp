@@ -49,6 +49,7 @@ Solutions in_row(const Inputs& in) {
   if ((*at)[first].Distance((*at)[last]) < kExact.linear_mm) return refused("the holes stand on one point");
   const gp_Vec along(gp_Dir(gp_Vec((*at)[first], (*at)[last])));
   std::vector<double> how_far;
+  how_far.reserve(at->size());
   for (const gp_Pnt& point : *at) how_far.push_back(gp_Vec((*at)[first], point).Dot(along));
   const auto count = static_cast<double>(at->size() - 1);
   const double pitch = number(in, "pitch").value_or((*at)[first].Distance((*at)[last]) / count);
@@ -73,6 +74,7 @@ Solutions on_circle(const Inputs& in) {
   if (from.Magnitude() < kExact.linear_mm) return refused("{2} stands on the axis of {1} itself");
   const gp_Ax2 frame(centre, axis, gp_Dir(from));
   std::vector<double> angles;
+  angles.reserve(at->size());
   double radius = 0;
   for (const gp_Pnt& point : *at) {
     const gp_Vec out(centre, point);
@@ -88,6 +90,7 @@ Solutions on_circle(const Inputs& in) {
       angles[order[place]] = 2 * kPi * static_cast<double>(place) / static_cast<double>(order.size());
   }
   std::vector<gp_Pnt> to;
+  to.reserve(angles.size());
   for (const double angle : angles)
     to.push_back(centre.Translated(gp_Vec(frame.XDirection()) * (radius * std::cos(angle)) +
                                    gp_Vec(frame.YDirection()) * (radius * std::sin(angle))));
@@ -109,6 +112,7 @@ Solutions on_grid(const Inputs& in) {
   if (along < kExact.linear_mm || beside < kExact.linear_mm)
     return refuse(RefusalCode::kBadInput, "a pitch above zero is wanted");
   std::vector<gp_Pnt> to;
+  to.reserve(at->size());
   for (const gp_Pnt& point : *at) {
     const gp_Vec out((*at)[0], point);
     const gp_Vec x(frame.XDirection()), y(frame.YDirection());

@@ -104,6 +104,7 @@ Solutions corrections_repeated(const Inputs& in, const std::vector<gp_Trsf>& mot
     const CorrectionPick& pick = *in[role].correction;
     const gp_Trsf out = pick.placement, back = out.Inverted();
     std::vector<gp_Trsf> own;
+    own.reserve(motions.size());
     for (const gp_Trsf& motion : motions) own.push_back(back * motion * out);
     for (const PlanStep& step : pick.plan->steps) {
       auto copies = step_repeated(step, own);

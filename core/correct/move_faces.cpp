@@ -153,7 +153,7 @@ class Mover {
   tl::unexpected<Refusal> refuse_at(const gp_Pnt& place, const char* what) const {
     return refuse(RefusalCode::kGeometry,
                   fmt::format("{} at X {:.3f} Y {:.3f} Z {:.3f} of the part would not meet any more: move "
-                              "them less, or take them along",
+                              "them less, or let what is round beside them go along",
                               what, place.X(), place.Y(), place.Z()));
   }
 
