@@ -399,7 +399,9 @@ void MainWindow::build_menus() {
   fill(tr("Measure"), {{"inspect."}}, inspect);
   QMenu* correct = fill(tr("&Correct"), {});
   fill(tr("Holes"),
-       {{"correct.line-up", "correct.even", "correct.on-"}, {"correct.move", "correct.resize"}, {"correct.repeat"}},
+       {{"correct.line-up", "correct.even", "correct.on-"},
+        {"correct.move", "correct.resize"},
+        {"correct.repeat"}},
        correct);
   fill(tr("New holes"), {{"correct.add"}}, correct);
   fill(tr("Faces"), {{"correct.face", "correct.radius"}}, correct);

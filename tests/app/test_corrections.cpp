@@ -1,4 +1,5 @@
 // Corrections made in the window with mouse and keyboard, on the saddle plate as its job holds it.
+#include <QComboBox>
 #include <QLineEdit>
 
 #include <gtest/gtest.h>
@@ -62,16 +63,19 @@ class Corrections : public testing::Test {
     });
   }
   void choose(const char* parameter, const char* beginning) {
-    driver.click_widget(driver.child(QStringLiteral("parameter.") + QLatin1String(parameter)));
-    driver.wait([] { return QApplication::activePopupWidget() != nullptr; });
-    driver.settle();
-    driver.type(QLatin1String(beginning));
-    driver.settle();
-    driver.key(QStringLiteral("Return"));
-    driver.wait([&] {
+    QWidget* widget = driver.child(QStringLiteral("parameter.") + QLatin1String(parameter));
+    auto* list = qobject_cast<QComboBox*>(widget);
+    ASSERT_TRUE(list);
+    const int place = list->findText(QLatin1String(beginning), Qt::MatchStartsWith);
+    ASSERT_GE(place, 0);
+    // By keyboard, as one comes to it with Tab: without a window manager an open list may not get the keys.
+    list->setFocus();
+    driver.key(QStringLiteral("Home"));
+    for (int down = 0; down < place; ++down) driver.key(QStringLiteral("Down"));
+    ASSERT_TRUE(driver.wait([&] {
       return session().tray().draft() &&
              session().tray().draft()->parameters.at(parameter).rfind(beginning, 0) == 0;
-    });
+    }));
   }
   void keep() {
     driver.key(QStringLiteral("Return"));
