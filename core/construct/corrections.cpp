@@ -14,9 +14,6 @@
 namespace anvil {
 namespace {
 
-// How far cutters reach over an opening and beyond an end, so that no skin is left.
-constexpr double kOverrun_mm = 1.0;
-
 // Over a mouth that leans, or lies in no plane: as far as its lowest place is below its highest.
 double overrun(const std::optional<double>& slope_rad, double diameter_mm) {
   constexpr double kSteepest_rad = 80 * kPi / 180;

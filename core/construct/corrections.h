@@ -10,6 +10,9 @@
 
 namespace anvil {
 
+// How far cutters reach over an opening and beyond an end, so that no skin is left.
+inline constexpr double kOverrun_mm = 1.0;
+
 // A correction: its entries are called `kept_as`.
 Construction correcting(const char* id, const char* kept_as, const char* sentence, std::vector<Need> roles,
                         int rank, std::function<Solutions(const Inputs&)> solve,

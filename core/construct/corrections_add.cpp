@@ -18,8 +18,6 @@
 namespace anvil {
 namespace {
 
-constexpr double kOverrun_mm = 1.0;
-
 // Where holes are to begin, and on what.
 struct Ground {
   PartPick pick;
@@ -152,23 +150,23 @@ Result<Ground> ground_of(const Inputs& in, size_t role) {
   return ground;
 }
 
-Solutions at_points(const Inputs& in) {
+// In the plane of the first pick, at the picks from `first` on.
+Solutions at_spots(const Inputs& in, size_t first, const Given* limit) {
   auto ground = ground_of(in, 0);
   if (!ground) return refuse(ground);
+  ground->limit = limit;
   std::vector<gp_Pnt> places;
   places.reserve(in.picks.size());
-  for (size_t i = 1; i < in.picks.size(); ++i) places.push_back(foot_on(*in[0].plane, spot_of(in[i])));
+  for (size_t i = first; i < in.picks.size(); ++i) places.push_back(foot_on(*in[0].plane, spot_of(in[i])));
   return holes_at(in, *ground, places, "only");
 }
 
+Solutions at_points(const Inputs& in) {
+  return at_spots(in, 1, nullptr);
+}
+
 Solutions down_to(const Inputs& in) {
-  auto ground = ground_of(in, 0);
-  if (!ground) return refuse(ground);
-  ground->limit = &in[1];
-  std::vector<gp_Pnt> places;
-  places.reserve(in.picks.size());
-  for (size_t i = 2; i < in.picks.size(); ++i) places.push_back(foot_on(*in[0].plane, spot_of(in[i])));
-  return holes_at(in, *ground, places, "only");
+  return at_spots(in, 2, &in[1]);
 }
 
 Solutions where_clicked(const Inputs& in) {

@@ -18,7 +18,6 @@ namespace {
 
 constexpr const char *kAlong = "along the normal", *kAgainst = "against the normal",
                      *kHalf = "both ways by half", *kBoth = "both ways", *kThrough = "through everything";
-constexpr double kOverrun_mm = 1.0;
 
 struct Outline {
   std::vector<TopoDS_Face> areas;  // placed
