@@ -7,14 +7,10 @@
 #include "construct/corrections.h"
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "construct/hole_numbers.h"
 
 namespace anvil {
 namespace {
-
-std::optional<double> number(const Inputs& in, const char* id) {
-  const auto at = in.numbers.find(id);
-  return at == in.numbers.end() ? std::nullopt : std::optional(at->second);
-}
 
 std::vector<gp_Vec> ways(const std::vector<gp_Pnt>& from, const std::vector<gp_Pnt>& to) {
   std::vector<gp_Vec> all;
@@ -52,7 +48,7 @@ Solutions in_row(const Inputs& in) {
   how_far.reserve(at->size());
   for (const gp_Pnt& point : *at) how_far.push_back(gp_Vec((*at)[first], point).Dot(along));
   const auto count = static_cast<double>(at->size() - 1);
-  const double pitch = number(in, "pitch").value_or((*at)[first].Distance((*at)[last]) / count);
+  const double pitch = number_if_any(in, "pitch").value_or((*at)[first].Distance((*at)[last]) / count);
   std::vector<gp_Pnt> to(at->size());
   const std::vector<size_t> order = in_order(how_far);
   for (size_t place = 0; place < order.size(); ++place)
@@ -82,7 +78,7 @@ Solutions on_circle(const Inputs& in) {
     angles.push_back(angle < -1e-9 ? angle + 2 * kPi : angle);
     radius += out.Magnitude() / static_cast<double>(at->size());
   }
-  if (const auto diameter = number(in, "diameter")) radius = *diameter / 2;
+  if (const auto diameter = number_if_any(in, "diameter")) radius = *diameter / 2;
   if (radius < kExact.linear_mm) return refuse(RefusalCode::kBadInput, "a diameter above zero is wanted");
   if (in.choices.at("spacing") == "even") {
     const std::vector<size_t> order = in_order(angles);

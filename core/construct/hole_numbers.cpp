@@ -12,11 +12,6 @@ namespace {
 
 constexpr const char* kAsItIs = "as it is";
 
-std::optional<double> number(const Inputs& in, const char* id) {
-  const auto at = in.numbers.find(id);
-  return at == in.numbers.end() ? std::nullopt : std::optional(at->second);
-}
-
 std::string choice(const Inputs& in, const char* id) {
   const auto at = in.choices.find(id);
   return at == in.choices.end() ? kAsItIs : at->second;
@@ -61,6 +56,11 @@ Result<std::optional<double>> standard_diameter(const Inputs& in) {
 
 }  // namespace
 
+std::optional<double> number_if_any(const Inputs& in, const char* id) {
+  const auto at = in.numbers.find(id);
+  return at == in.numbers.end() ? std::nullopt : std::optional(at->second);
+}
+
 std::vector<Parameter> numbers_of_a_hole_there() {
   std::vector<Parameter> all = sizes(true);
   all.insert(all.begin() + 2, {"end", "Goes", Quantity::kChoice, kAsItIs, {kAsItIs, "through", "blind"}});
@@ -89,12 +89,12 @@ std::vector<Parameter> numbers_of_a_new_hole() {
 
 Result<HoleWish> wish_from(const Inputs& in) {
   HoleWish wish;
-  wish.diameter_mm = number(in, "diameter");
-  wish.depth_mm = number(in, "depth");
-  wish.head_diameter_mm = number(in, "head_diameter");
-  wish.head_depth_mm = number(in, "head_depth");
-  wish.head_angle_rad = number(in, "head_angle");
-  wish.tip_angle_rad = number(in, "tip_angle");
+  wish.diameter_mm = number_if_any(in, "diameter");
+  wish.depth_mm = number_if_any(in, "depth");
+  wish.head_diameter_mm = number_if_any(in, "head_diameter");
+  wish.head_depth_mm = number_if_any(in, "head_depth");
+  wish.head_angle_rad = number_if_any(in, "head_angle");
+  wish.tip_angle_rad = number_if_any(in, "tip_angle");
   const std::string head = choice(in, "head"), end = choice(in, "end"), tip = choice(in, "tip");
   using Head = HoleWish::Head;
   wish.head = head == "none"          ? Head::kNone

@@ -17,4 +17,7 @@ Result<HoleWish> wish_from(const Inputs& in);
 // "Ø6.600 through, counterbore Ø11.000 × 6.800".
 std::string text_of(const HoleForm& form);
 
+// A number that may be left empty: nothing then.
+std::optional<double> number_if_any(const Inputs& in, const char* id);
+
 }  // namespace anvil
