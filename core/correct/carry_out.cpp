@@ -2,12 +2,13 @@
 
 #include <fmt/format.h>
 
-#include <BRepBuilderAPI_Copy.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
+#include <BRep_Tool.hxx>
 #include <TopExp.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopTools_IndexedMapOfShape.hxx>
 #include <TopoDS.hxx>
+#include <map>
 #include <tuple>
 
 #include "correct/close_feature.h"
@@ -20,9 +21,10 @@
 #include "correct/step_faces.h"
 #include "geom/guard.h"
 #include "part/crossing_faces.h"
-#include "part/kept_border.h"
 #include "part/mesh.h"
 #include "part/mesh_faces.h"
+#include "part/patch_mesh.h"
+#include "part/shallow_copy.h"
 
 namespace anvil {
 namespace {
@@ -174,17 +176,6 @@ CorrectedBody told(const TopoDS_Shape& before, const BodyChange& change, bool of
   return corrected;
 }
 
-// With edges of its own; curves, surfaces and triangles are shared.
-TopoDS_Shape copy_of(const TopoDS_Shape& shape) {
-  const TopoDS_Shape copy = BRepBuilderAPI_Copy(shape, false, true).Shape();
-  TopTools_IndexedMapOfShape from, to;
-  TopExp::MapShapes(shape, TopAbs_EDGE, from);
-  TopExp::MapShapes(copy, TopAbs_EDGE, to);
-  for (int i = 1; i <= from.Extent() && i <= to.Extent(); ++i)
-    if (is_kept_border(TopoDS::Edge(from(i)))) keep_as_border(TopoDS::Edge(to(i)));
-  return copy;
-}
-
 // The faces of a compound as they are in a copy of what they are of.
 TopoDS_Shape copied(const TopoDS_Shape& faces, const TopoDS_Shape& of, const TopoDS_Shape& copy) {
   TopTools_IndexedMapOfShape from, to;
@@ -196,6 +187,48 @@ TopoDS_Shape copied(const TopoDS_Shape& faces, const TopoDS_Shape& of, const Top
     all.push_back(place > 0 ? to(place) : it.Current());
   }
   return compound_of(all);
+}
+
+bool is_on_same_surface(const TopoDS_Face& a, const TopoDS_Face& b) {
+  TopLoc_Location of_a, of_b;
+  return BRep_Tool::Surface(a, of_a) == BRep_Tool::Surface(b, of_b) && of_a.IsEqual(of_b);
+}
+
+// What each face of the shape now was, where it was on the same surface; by its place.
+std::map<int, TopoDS_Face> what_they_were(const TopoDS_Shape& before, const BodyChange& change) {
+  TopTools_IndexedMapOfShape old, now;
+  TopExp::MapShapes(before, TopAbs_FACE, old);
+  TopExp::MapShapes(change.shape, TopAbs_FACE, now);
+  std::map<int, TopoDS_Face> were;
+  for (int i = 1; i <= old.Extent(); ++i)
+    for (const TopoDS_Shape& became : change.history->Modified(old(i)))
+      if (const int place = now.FindIndex(became); place > 0)
+        if (const TopoDS_Face was = TopoDS::Face(old(i)); is_on_same_surface(was, TopoDS::Face(became)))
+          were[place] = was;
+  return were;
+}
+
+// Faces that only won or lost an outline are patched, after what is new beside them: most of a large face's
+// triangles stay.
+void mesh_what_is_new(const TopoDS_Shape& before, const BodyChange& change, const TopoDS_Shape& copy) {
+  const auto were = what_they_were(before, change);
+  TopTools_IndexedMapOfShape faces;
+  TopExp::MapShapes(copy, TopAbs_FACE, faces);
+  std::vector<TopoDS_Face> anew, whole;
+  std::vector<std::pair<TopoDS_Face, TopoDS_Face>> changed;
+  for (int i = 1; i <= faces.Extent(); ++i) {
+    const TopoDS_Face& face = TopoDS::Face(faces(i));
+    if (has_triangles(face)) continue;
+    const auto was = were.find(i);
+    if (was == were.end())
+      anew.push_back(face);
+    else
+      changed.emplace_back(was->second, face);
+  }
+  mesh_faces(anew, copy);
+  for (const auto& [was, face] : changed)
+    if (!patch_mesh(was, face)) whole.push_back(face);
+  mesh_faces(whole, copy);
 }
 
 }  // namespace
@@ -210,12 +243,9 @@ std::optional<CorrectedBody> carry_out_directly(const Part& part, const PlanStep
     if (!change || progress.stop()) return refuse(RefusalCode::kCancelled, "it wants more than that");
     CorrectedBody corrected = told(body.shape, *change, true);
     // Meshing writes into edges, which the faces that stay share.
-    const TopoDS_Shape copy = copy_of(change->shape);
+    const TopoDS_Shape copy = shallow_copy(change->shape);
     progress.say("meshing " + body.name, 0.6);
-    std::vector<TopoDS_Face> bare;
-    for (TopExp_Explorer faces(copy, TopAbs_FACE); faces.More(); faces.Next())
-      if (!has_triangles(TopoDS::Face(faces.Current()))) bare.push_back(TopoDS::Face(faces.Current()));
-    mesh_faces(bare, copy);
+    mesh_what_is_new(body.shape, *change, copy);
     corrected.added = copied(corrected.added, change->shape, copy);
     corrected.removed = copied(corrected.removed, change->shape, copy);
     corrected.shape = copy;
