@@ -110,7 +110,7 @@ void row(const char* kind, const Shares& s) {
               s.crashed, s.late, all ? s.seconds / all : 0.0);
 }
 
-constexpr const char* kKinds[] = {"closed", "moved", "resized", "pushed", "with roundings"};
+constexpr const char* kKinds[] = {"closed", "moved", "resized", "pushed", "with roundings", "with walls"};
 using Tried = std::map<std::string, Shares>;  // by kind
 
 void try_hole(const Part& part, const Hole& hole, Tried& shares) {
@@ -143,6 +143,10 @@ void try_push(const Part& part, int face, Tried& shares) {
   tried(shares["with roundings"], [&] {
     const std::string alone = pushed("this alone");
     return alone.empty() ? alone : pushed("the roundings beside it too");
+  });
+  tried(shares["with walls"], [&] {
+    const std::string alone = pushed("this alone");
+    return alone.empty() ? alone : pushed("this alone, with walls beside it");
   });
 }
 

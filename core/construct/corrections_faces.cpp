@@ -19,6 +19,7 @@ constexpr const char* kAlone = "this alone";
 constexpr const char* kWhole = "all that it is part of";
 constexpr const char* kStanding = "what stands in it too";
 constexpr const char* kRounded = "the roundings beside it too";
+constexpr const char* kWithWalls = "this alone, with walls beside it";
 
 std::vector<int> with_what_travels(const TopologyIndex& topology, const std::set<int>& faces,
                                    const std::string& with) {
@@ -32,6 +33,20 @@ std::vector<int> with_what_travels(const TopologyIndex& topology, const std::set
   return feature ? feature->faces : alone;
 }
 
+bool has_walls(const Inputs& in) {
+  return in.choices.at("with") == kWithWalls;
+}
+
+// A step for each body that anything moves on.
+Plan moved_bodies(std::map<int, MoveFaces> by_body, const Inputs& in) {
+  Plan plan;
+  for (auto& [body, step] : by_body) {
+    step.with_walls = has_walls(in);
+    plan.steps.push_back({body, std::move(step)});
+  }
+  return plan;
+}
+
 Solutions moved_by_vector(const Inputs& in, size_t first, const gp_Vec& placed) {
   const auto picked = faces_from(in, first, in.picks.size());
   if (!picked) return refuse(picked);
@@ -39,7 +54,8 @@ Solutions moved_by_vector(const Inputs& in, size_t first, const gp_Vec& placed) 
   size_t count = 0;
   for (const auto& [body, faces] : picked->by_body) {
     MoveFaces step{{{with_what_travels(picked->pick.part->topology(), faces, in.choices.at("with")),
-                     in_part(picked->pick, placed)}}};
+                     in_part(picked->pick, placed)}},
+                   has_walls(in)};
     count += step.sets.front().faces.size();
     if (placed.Magnitude() > 1e-9) plan.steps.push_back({body, std::move(step)});
   }
@@ -73,7 +89,6 @@ Solutions to_distance(const Inputs& in) {
   const double more = in.numbers.at("distance") - std::abs(now);
   const std::string who = in.choices.at("moves");
   const double second = who == "the second" ? more : who == "the first" ? 0 : more / 2, first = more - second;
-  Plan plan;
   std::map<int, MoveFaces> by_body;
   for (size_t role = 0; role < 2; ++role) {
     const auto picked = part_of(in, role);
@@ -87,9 +102,8 @@ Solutions to_distance(const Inputs& in) {
         {with_what_travels(topology, {patch.begin(), patch.end()}, in.choices.at("with")),
          in_part(*picked, towards * way)});
   }
-  for (auto& [body, step] : by_body) plan.steps.push_back({body, std::move(step)});
   const std::string note = fmt::format("{} now", format_length(std::abs(now), in.display));
-  return std::vector<Solution>{planned(std::move(plan), {}, "only", note)};
+  return std::vector<Solution>{planned(moved_bodies(std::move(by_body), in), {}, "only", note)};
 }
 
 // The flat face on the other side of a plane that is the mirror image of one on this side; -1 for none.
@@ -139,13 +153,12 @@ Solutions with_partner(const Inputs& in) {
       by_body[face.body].sets.push_back({faces, way});
     }
   }
-  Plan plan;
-  for (auto& [body, step] : by_body) plan.steps.push_back({body, std::move(step)});
-  return std::vector<Solution>{planned(std::move(plan), {}, "only", fmt::format("{} faces", count))};
+  return std::vector<Solution>{
+      planned(moved_bodies(std::move(by_body), in), {}, "only", fmt::format("{} faces", count))};
 }
 
 Parameter travels() {
-  return {"with", "Moves", Quantity::kChoice, kAlone, {kAlone, kRounded, kWhole, kStanding}};
+  return {"with", "Moves", Quantity::kChoice, kAlone, {kAlone, kRounded, kWhole, kStanding, kWithWalls}};
 }
 
 }  // namespace

@@ -40,8 +40,8 @@ struct Doing {
     return change;
   }
   Result<BodyChange> operator()(const MoveFaces& step) const {
-    if (step.sets.size() == 1 && leave_their_plane(topology, step.sets.front().faces))
-      return with_faces_stepped(body, topology, step.sets.front());
+    const bool cannot_follow = step.sets.size() == 1 && leave_their_plane(topology, step.sets.front().faces);
+    if (step.with_walls || cannot_follow) return with_faces_stepped(body, topology, step.sets);
     return told_both_ways(with_faces_moved(body, topology, step.sets));
   }
   // What goes at one side comes at the other; the sum tells neither.

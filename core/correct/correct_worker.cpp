@@ -77,7 +77,7 @@ struct StepJson {
     json sets = json::array();
     for (const MovedFaces& set : step.sets)
       sets.push_back({{"faces", places(set.faces)}, {"by", numbers(set.by.XYZ())}});
-    return {{"move", sets}};
+    return {{"move", sets}, {"walls", step.with_walls}};
   }
   json operator()(const RoundAnew& step) const {
     return {{"round", places(step.faces)}, {"radius", step.radius_mm}};
@@ -121,6 +121,7 @@ MoveFaces moves_from(const json& j) {
   MoveFaces step;
   for (const json& set : j.at("move"))
     step.sets.push_back({set.at("faces").get<std::vector<int>>(), gp_Vec(xyz_from(set.at("by")))});
+  step.with_walls = j.at("walls");
   return step;
 }
 

@@ -151,10 +151,11 @@ class Mover {
   }
 
   tl::unexpected<Refusal> refuse_at(const gp_Pnt& place, const char* what) const {
-    return refuse(RefusalCode::kGeometry,
-                  fmt::format("{} at X {:.3f} Y {:.3f} Z {:.3f} of the part would not meet any more: move "
-                              "them less, or let what is round beside them go along",
-                              what, place.X(), place.Y(), place.Z()));
+    return refuse(
+        RefusalCode::kGeometry,
+        fmt::format("{} at X {:.3f} Y {:.3f} Z {:.3f} of the part would not meet any more: move "
+                    "them less, let what is round beside them go along, or let walls come up beside them",
+                    what, place.X(), place.Y(), place.Z()));
   }
 
   TopoDS_Vertex vertex_now(int vertex) const {

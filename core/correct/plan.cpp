@@ -24,6 +24,7 @@ class Adder {
       add(set.faces);
       add_to(maker_, set.by.XYZ());
     }
+    maker_.add(step.with_walls);
   }
   void operator()(const RoundAnew& step) {
     maker_.add("radius");

@@ -49,9 +49,10 @@ struct RemakeHoles {
   std::vector<HoleToMake> made;
 };
 
-// Faces moved, each set by a vector of its own; what is beside them follows.
+// Faces moved, each set by a vector of its own; what is beside them follows, or stays with walls between.
 struct MoveFaces {
   std::vector<MovedFaces> sets;
+  bool with_walls = false;
 };
 
 struct RoundAnew {

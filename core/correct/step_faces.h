@@ -1,4 +1,5 @@
-// Flat faces moved away from others of the same plane that stay: walls come up between them.
+// Flat faces moved away from neighbours that stay as they are, being of the same plane or running on smoothly
+// from it: walls come up between them.
 #pragma once
 
 #include "correct/move_faces.h"
@@ -9,9 +10,9 @@ namespace anvil {
 // where they go.
 bool leave_their_plane(const TopologyIndex& topology, const std::vector<int>& faces);
 
-// Material is added or cut away square to the faces. Refuses (kGeometry) faces that are not flat, and as
-// combining does.
+// Material is added or cut away over the faces. Refuses (kGeometry) faces that are not flat, some that go out
+// while others go in, and as combining does.
 Result<BodyChange> with_faces_stepped(const TopoDS_Shape& body, const TopologyIndex& topology,
-                                      const MovedFaces& set);
+                                      const std::vector<MovedFaces>& sets);
 
 }  // namespace anvil

@@ -266,6 +266,15 @@ std::vector<CorrectionCase> arranged() {
        },
        {{"distance", "-4"}, {"with", "the roundings beside it too"}},
        cut(plain(), {pocket(gp_Ax2(gp_Pnt(42, 20, 20), kUp), {24, 14, 8, {3, 3, 3, 3}})})},
+      {"a wall of a pocket pushed while its corners stay",
+       cut(plain(), {pocket(gp_Ax2(gp_Pnt(40, 20, 20), kUp), small_pocket())}),
+       "correct.face-push",
+       [](Mending& m) {
+         return Picks{m.face({50, 20, 16})};
+       },
+       {{"distance", "-4"}, {"with", "this alone, with walls beside it"}},
+       cut(plain(),
+           {pocket(gp_Ax2(gp_Pnt(40, 20, 20), kUp), small_pocket()), block({50, 16, 12}, {54, 24, 20})})},
       {"a blind hole travels with the face it stands in",
        drilled(plain(), {30, 20, 20}, 6, 8),
        "correct.face-push",
