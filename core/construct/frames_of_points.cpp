@@ -57,6 +57,19 @@ Solutions about_axis(const Inputs& in) {
   return one(FrameDatum{in[0].frame->Rotated(*in[1].axis, in.numbers.at("angle"))});
 }
 
+// A mirror image is left-handed: one of its axes points the other way, and which is for the user to say.
+Solutions mirrored(const Inputs& in) {
+  gp_Trsf mirror;
+  mirror.SetMirror(gp_Ax2(in[1].plane->Location(), in[1].plane->Axis().Direction()));
+  const gp_Pnt zero = in[0].frame->Location().Transformed(mirror);
+  const gp_Dir x = in[0].frame->XDirection().Transformed(mirror),
+               y = in[0].frame->YDirection().Transformed(mirror),
+               z = in[0].frame->Direction().Transformed(mirror);
+  return std::vector<Solution>{{FrameDatum{gp_Ax2(zero, z, x)}, "y", "X and Z mirrored"},
+                               {FrameDatum{gp_Ax2(zero, z, x.Reversed())}, "x", "Y and Z mirrored"},
+                               {FrameDatum{gp_Ax2(zero, x.Crossed(y), x)}, "z", "X and Y mirrored"}};
+}
+
 Solutions box_frames(const Inputs& in) {
   const gp_Ax2& reading = *in[1].frame;
   const Box box = exact_box(in[0].body, into_frame(reading));
@@ -150,6 +163,11 @@ Construction frame_about_axis() {
       {{"angle", "Angle", Quantity::kAngle, "90"}, {"count", "Count", Quantity::kCount, "1"}});
   c.steps_per_copy = {"angle"};
   return c;
+}
+
+Construction frame_mirrored() {
+  return framing("frame.mirrored", "Frame like {1}, mirrored at {2}", {Need::kFrame, Need::kPlane}, 48,
+                 mirrored);
 }
 
 Construction frame_of_box() {

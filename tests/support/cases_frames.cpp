@@ -64,6 +64,9 @@ std::vector<Case> frame_cases() {
       frame("frame.by-hand", {"corner", reading}, {{"dx", "5*s"}, {"ry", "90"}},
             {{5, 0, 20, 1, 0, 0, 0, 0, -1}}),
       frame("frame.copied", {reading}, {{"dy", "3*s"}, {"rx", "180"}}, {{10, 3, 0, 0, 0, -1, 1, 0, 0}}),
+      // Zero at X 10 seen in the end face at X 80.
+      frame("frame.mirrored", {reading, "right"}, {},
+            {{150, 0, 0, 0, 0, 1, -1, 0, 0}, {150, 0, 0, 0, 0, 1, 1, 0, 0}, {150, 0, 0, 0, 0, -1, -1, 0, 0}}),
       frame("frame.about-axis", {reading, "axis 0 0 0 0 0 1"}, {{"angle", "90"}},
             {{0, 10, 0, 0, 0, 1, 0, 1, 0}}),
       frame("frame.by-matrix", {reading}, {{"matrix", "0 -1 0 0  1 0 0 0  0 0 1 0"}},
