@@ -9,6 +9,7 @@
 #include <QTimer>
 #include <algorithm>
 #include <cstdio>
+#include <string_view>
 
 #include "app/application.h"
 #include "app/main_window.h"
@@ -42,6 +43,11 @@ void screenshot_when_ready(MainWindow& window, const QString& path) {
 }  // namespace
 
 int main(int argc, char** argv) {
+  // Asked without a display, too.
+  if (argc == 2 && std::string_view(argv[1]) == "--version") {
+    std::puts("true-anvil " TRUE_ANVIL_VERSION);
+    return 0;
+  }
   if (const char* why = anvil::app::prepare_display()) {
     std::fprintf(stderr, "true-anvil: %s\n", why);
     return 1;
@@ -55,7 +61,9 @@ int main(int argc, char** argv) {
   QCommandLineParser parser;
   parser.setApplicationDescription(
       QStringLiteral("Zero, tool planes, corners and holes of a part, before toolpaths."));
+  QApplication::setApplicationVersion(QStringLiteral(TRUE_ANVIL_VERSION));
   parser.addHelpOption();
+  parser.addVersionOption();
   parser.addPositionalArgument(
       QStringLiteral("file"),
       QStringLiteral("parts (STEP, IGES, BREP, STL, OBJ, PLY) or a job (.anvil) to open"),

@@ -24,8 +24,11 @@
 #include "app/notice_bar.h"
 #include "app/panels/drawer.h"
 #include "app/panels/finder.h"
+#include "app/panels/guide_pane.h"
 #include "app/panels/ledger.h"
+#include "app/panels/offer_list.h"
 #include "app/panels/tray.h"
+#include "app/panels/welcome.h"
 #include "app/theme.h"
 #include "app/view/view_pane.h"
 #include "job/edits.h"
@@ -49,20 +52,21 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   build_menus();
   build_strip();
 
-  auto* sides = new QSplitter(Qt::Horizontal, root);
-  sides->setHandleWidth(1);
-  sides->addWidget(ledger_);
-  sides->addWidget(view_);
-  sides->addWidget(tray_);
-  sides->setStretchFactor(1, 1);
-  sides->setSizes({250, 740, 290});
-  sides->setChildrenCollapsible(false);
-  auto* levels = new QSplitter(Qt::Vertical, root);
-  levels->setHandleWidth(1);
-  levels->addWidget(sides);
-  levels->addWidget(drawer_);
-  levels->setStretchFactor(0, 1);
-  levels->setChildrenCollapsible(false);
+  // The tray keeps its height beside the tables.
+  const auto splitter = [root](Qt::Orientation orientation, std::initializer_list<QWidget*> parts,
+                               int stretched) {
+    auto* made = new QSplitter(orientation, root);
+    made->setHandleWidth(1);
+    for (QWidget* part : parts) made->addWidget(part);
+    made->setStretchFactor(stretched, 1);
+    made->setChildrenCollapsible(false);
+    return made;
+  };
+  auto* upper = splitter(Qt::Horizontal, {ledger_, view_}, 1);
+  upper->setSizes({250, 740});
+  auto* levels = splitter(Qt::Vertical, {upper, drawer_}, 0);
+  auto* sides = splitter(Qt::Horizontal, {levels, tray_, guide_}, 0);
+  sides->setSizes({990, 290, 0});
   layout->addWidget(notice_);
   layout->addWidget(progress_);
   layout->addWidget(checking_);
@@ -75,7 +79,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   layout->addWidget(writing_);
   layout->addWidget(saving_);
   layout->addWidget(healing_);
-  layout->addWidget(levels, 1);
+  layout->addWidget(sides, 1);
 
   connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
     if (what & (Change::kJob | Change::kDraft | Change::kPicks | Change::kChecks | Change::kBodies))
@@ -108,6 +112,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(&view_->view(), &OccView::gl_failed, this, [this](const QString& s) { notice_->tell(s); });
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
   connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);
+  build_welcome();
   view_->view().set_buttons(Preferences::load().right_button_turns ? OccView::Buttons::kRightTurns
                                                                    : OccView::Buttons::kMiddleTurns);
   refresh();
@@ -138,6 +143,9 @@ void MainWindow::build_panels() {
   writing_ = new ProgressLine(keeper_.output(), this);
   saving_ = new ProgressLine(keeper_.saving(), this);
   healing_ = new ProgressLine(keeper_.healing(), this);
+  guide_ = new GuidePane(this);
+  guide_->setMinimumWidth(330);
+  guide_->hide();
   ledger_->setMinimumWidth(250);
   tray_->setMinimumWidth(250);
 }
@@ -229,6 +237,7 @@ void MainWindow::refresh() {
   redo->setText(history.can_redo() ? tr("Redo: %1").arg(QString::fromStdString(history.redo_name()))
                                    : tr("Redo"));
   const bool has_part = session_.document().part() != nullptr;
+  place_welcome();
   const bool has_draft = session_.tray().draft().has_value();
   for (QAction* action : actions_.all()) {
     const QString id = action->objectName();
@@ -243,7 +252,8 @@ void MainWindow::refresh() {
   actions_.find(QStringLiteral("tray.keep-again"))->setEnabled(session_.tray().can_repeat());
   actions_.find(QStringLiteral("tray.keep-on"))->setEnabled(session_.tray().can_go_on());
   actions_.find(QStringLiteral("tray.drop"))
-      ->setEnabled(has_draft || !session_.tray().picks().empty() || session_.desk().opened_setup());
+      ->setEnabled(has_draft || !session_.tray().picks().empty() || session_.desk().opened_setup() ||
+                   !session_.checks().seats().empty());
   actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.tray().picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
   actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());
@@ -312,6 +322,10 @@ bool MainWindow::save_asked(std::function<void()> then) {
 
 // While nothing is open, Enter in a field ends what is typed there, and takes no offer.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::Resize && view_ && watched == &view_->view()) place_welcome();
+  const bool typed = event->type() == QEvent::ShortcutOverride || event->type() == QEvent::KeyPress;
+  auto* widget = qobject_cast<QWidget*>(watched);
+  if (typed && widget && widget->window() == this && take_letter(static_cast<QKeyEvent*>(event))) return true;
   if (event->type() == QEvent::ShortcutOverride && qobject_cast<QLineEdit*>(watched) &&
       !session_.tray().draft()) {
     const int key = static_cast<QKeyEvent*>(event)->key();

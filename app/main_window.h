@@ -16,11 +16,13 @@ namespace anvil::app {
 class Drawer;
 class Finder;
 struct Findable;
+class GuidePane;
 class Ledger;
 class NoticeBar;
 class ProgressLine;
 class Tray;
 class ViewPane;
+class Welcome;
 
 class MainWindow : public QMainWindow {
   Q_OBJECT
@@ -62,6 +64,15 @@ class MainWindow : public QMainWindow {
   void setup_sheets_asked();
   void drill_drawing_asked(const std::optional<gp_Dir>& towards_eye);
   void build_hand_over_actions();
+  void build_help_actions();
+  void build_welcome();
+  void place_welcome();  // over the view, while there is no part
+  void open_demo();
+  void keep_picture_soon();              // of what was opened, for the list of recent files
+  void show_act(const QString& action);  // where it is in the menus
+  void run_act(const QString& action);
+  [[nodiscard]] QString keys_as_text() const;
+  bool take_letter(QKeyEvent* event);  // typed while offers are shown: it filters them
   void build_menus();
   std::vector<Findable> named_picks();  // everything with a name, for the finder
   void build_strip();
@@ -93,6 +104,8 @@ class MainWindow : public QMainWindow {
   const Construction* drafted_ = nullptr;  // what was being made when it was looked at last
   Drawer* drawer_ = nullptr;
   Finder* finder_ = nullptr;
+  GuidePane* guide_ = nullptr;
+  Welcome* welcome_ = nullptr;
   NoticeBar* notice_ = nullptr;
   ProgressLine* progress_ = nullptr;
   ProgressLine* checking_ = nullptr;

@@ -5,7 +5,6 @@
 #include <QFileDialog>
 #include <QMenu>
 #include <QMenuBar>
-#include <QMessageBox>
 #include <QSettings>
 
 #include "app/dialogs/control_panel.h"
@@ -17,6 +16,7 @@
 #include "app/panels/drawer.h"
 #include "app/panels/finder.h"
 #include "app/panels/ledger.h"
+#include "app/panels/offer_list.h"
 #include "app/panels/tray.h"
 #include "app/view/view_pane.h"
 #include "construct/offers.h"
@@ -46,6 +46,7 @@ void MainWindow::build_actions() {
   build_construction_actions();
   build_setup_actions();
   build_hand_over_actions();
+  build_help_actions();
 }
 
 void MainWindow::build_job_actions() {
@@ -73,8 +74,9 @@ void MainWindow::build_edit_actions() {
                [this] { session_.document().undo(); });
   actions_.add(QStringLiteral("edit.redo"), tr("Redo"), QKeySequence(QStringLiteral("Ctrl+Shift+Z")),
                [this] { session_.document().redo(); });
-  actions_.add(QStringLiteral("tray.keep"), tr("Keep"), QKeySequence(Qt::Key_Return),
-               [this] { session_.tray().keep(); });
+  actions_.add(QStringLiteral("tray.keep"), tr("Keep"), QKeySequence(Qt::Key_Return), [this] {
+    if (!tray_->shows_offers() || !tray_->offers().take_marked()) session_.tray().keep();
+  });
   actions_.add(QStringLiteral("tray.keep-again"), tr("Keep, and once more from the same picks"),
                QKeySequence(QStringLiteral("Shift+Return")), [this] {
                  session_.tray().keep_and_repeat();
@@ -94,7 +96,7 @@ void MainWindow::build_edit_actions() {
   actions_.add(QStringLiteral("tray.flip"), tr("Flip"), QKeySequence(Qt::Key_F),
                [this] { session_.tray().flip(); });
   actions_.add(QStringLiteral("tray.region"), tr("Tolerance of the picked region of a scan"),
-               QKeySequence(Qt::Key_W), [this] {
+               QKeySequence(QStringLiteral("Ctrl+R")), [this] {
                  if (!tray_->focus_region()) Q_EMIT session_.bus().told(tr("Pick a region of a scan first."));
                });
   actions_.add(QStringLiteral("edit.unpick"), tr("Let go of the last pick"), QKeySequence(Qt::Key_Backspace),
@@ -102,8 +104,8 @@ void MainWindow::build_edit_actions() {
   actions_.add(QStringLiteral("edit.rename"), tr("Rename the entry"), QKeySequence(Qt::Key_F2), [this] {
     if (!drawer_->rename_current()) ledger_->rename_current();
   });
-  actions_.add(QStringLiteral("edit.hide"), tr("Hide or show the entry"), QKeySequence(Qt::Key_H),
-               [this] { ledger_->toggle_current(); });
+  actions_.add(QStringLiteral("edit.hide"), tr("Hide or show the entry"),
+               QKeySequence(QStringLiteral("Ctrl+H")), [this] { ledger_->toggle_current(); });
   actions_.add(QStringLiteral("edit.delete"), tr("Delete the entry"), QKeySequence(Qt::Key_Delete),
                [this] { ledger_->remove_current(); });
   actions_.add(QStringLiteral("edit.preferences"), tr("Preferences …"),
@@ -118,25 +120,28 @@ void MainWindow::build_edit_actions() {
 
 void MainWindow::build_view_actions() {
   using Side = ViewPane::Side;
-  const std::tuple<const char*, QString, const char*, Side> sides[] = {
-      {"view.look-top", tr("Top"), "Ctrl+1", Side::kTop},
-      {"view.look-front", tr("Front"), "Ctrl+2", Side::kFront},
-      {"view.look-right", tr("Right"), "Ctrl+3", Side::kRight},
-      {"view.look-back", tr("Back"), "Ctrl+4", Side::kBack},
-      {"view.look-left", tr("Left"), "Ctrl+5", Side::kLeft},
-      {"view.look-bottom", tr("Bottom"), "Ctrl+6", Side::kBottom},
-      {"view.look-iso", tr("Iso"), "Ctrl+7", Side::kIso}};
-  for (const auto& [id, text, keys, side] : sides)
-    view_->add_row_action(actions_.add(QLatin1String(id), text, QKeySequence(QLatin1String(keys)),
-                                       [this, side = side] { view_->look_from(side); }));
-  view_->add_row_action(actions_.add(QStringLiteral("view.along-tool"), tr("Along tool"),
-                                     QKeySequence(QStringLiteral("Ctrl+8")),
-                                     [this] { view_->look_along_tool(); }));
-  view_->add_row_action(actions_.add(QStringLiteral("view.square"), tr("Square"),
-                                     QKeySequence(QStringLiteral("Ctrl+9")),
-                                     [this] { view_->look_square(); }));
-  view_->add_row_action(actions_.add(QStringLiteral("view.fit"), tr("Fit"),
-                                     QKeySequence(QStringLiteral("Ctrl+0")), [this] { view_->fit(); }));
+  const std::tuple<const char*, QString, char, Side> sides[] = {
+      {"view.look-top", tr("Top"), '8', Side::kTop},
+      {"view.look-front", tr("Front"), '5', Side::kFront},
+      {"view.look-right", tr("Right"), '6', Side::kRight},
+      {"view.look-back", tr("Back"), '0', Side::kBack},
+      {"view.look-left", tr("Left"), '4', Side::kLeft},
+      {"view.look-bottom", tr("Bottom"), '2', Side::kBottom},
+      {"view.look-iso", tr("Iso"), '7', Side::kIso}};
+  // As the views of a drawing lie around its front view: on the numeric pad, and with Alt on any digits.
+  const auto add_view = [this](const QString& id, const QString& text, char digit,
+                               std::function<void()> run) {
+    QAction* action = actions_.add(id, text, QKeySequence(QStringLiteral("Alt+%1").arg(QLatin1Char(digit))),
+                                   std::move(run));
+    action->setShortcuts(
+        {action->shortcut(), QKeySequence(QKeyCombination(Qt::KeypadModifier, Qt::Key(digit)))});
+    view_->add_row_action(action);
+  };
+  for (const auto& [id, text, digit, side] : sides)
+    add_view(QLatin1String(id), text, digit, [this, side = side] { view_->look_from(side); });
+  add_view(QStringLiteral("view.along-tool"), tr("Along tool"), '9', [this] { view_->look_along_tool(); });
+  add_view(QStringLiteral("view.square"), tr("Square"), '1', [this] { view_->look_square(); });
+  add_view(QStringLiteral("view.fit"), tr("Fit"), '3', [this] { view_->fit(); });
   actions_.add(QStringLiteral("view.corners"), tr("Table of corners"),
                QKeySequence(QStringLiteral("Ctrl+Shift+C")),
                [this] { drawer_->open(Drawer::Table::kCorners); });
@@ -185,13 +190,13 @@ void MainWindow::build_display_actions() {
                      QKeySequence(QStringLiteral("Ctrl+B")), [this](bool on) { view_->show_box(on); });
   actions_.checkable(QStringLiteral("view.plain-colour"), tr("All bodies in the workbench's colour"),
                      QKeySequence(QStringLiteral("Ctrl+Shift+B")), [this](bool on) { view_->set_plain(on); });
-  add("view.isolate", tr("Look at the picked bodies alone"), "I", [this] {
+  add("view.isolate", tr("Look at the picked bodies alone"), "Ctrl+I", [this] {
     std::set<int> bodies;
     for (const Pick& pick : session_.tray().picks())
       if (const auto body = body_of(pick.reference)) bodies.insert(*body);
     session_.document().isolate(std::move(bodies));
   });
-  add("view.all-bodies", tr("Look at all bodies again"), "Shift+I",
+  add("view.all-bodies", tr("Look at all bodies again"), "Ctrl+Shift+I",
       [this] { session_.document().isolate({}); });
   add("view.keep", tr("Keep this view …"), "Ctrl+Shift+K", [this] { keep_view_asked(); });
   constexpr double kStep_deg = 15, kQuarter_deg = 90;
@@ -303,18 +308,6 @@ void MainWindow::build_hand_over_actions() {
                    QApplication::clipboard()->setText(QString::fromStdString(*text));
                    notice_->confirm(tr("Copied."));
                  });
-  actions_.add(QStringLiteral("help.keys"), tr("Keys and mouse"), QKeySequence::HelpContents, [this] {
-    QMessageBox::information(
-        this, tr("Keys and mouse"),
-        tr("Click picks; click again at the same place walks on to what lies behind; right click lists what "
-           "lies there.\n"
-           "Drag to the right takes what is wholly inside, to the left what it touches.\n"
-           "Middle drag turns, Shift and middle drag pans, the wheel zooms at the cursor.\n\n"
-           "Enter keeps, Esc drops, N next solution, Q quarter turn of a frame, F flips, Backspace lets go "
-           "of the last pick.\n"
-           "Shift+Enter keeps and begins the same once more; Ctrl+Enter goes on from the point just kept.\n"
-           "Ctrl+K finds any command."));
-  });
 }
 
 std::vector<Findable> MainWindow::named_picks() {

@@ -91,6 +91,7 @@ std::vector<std::string> arguments_of(int argc, char** argv) {
 
 int parse_and_run(int argc, char** argv) {
   CLI::App app("True Anvil on the command line");
+  app.set_version_flag("--version", "true-anvil-cli " TRUE_ANVIL_VERSION);
   app.require_subcommand(1);
   cli::Common common;
   std::string unit = "mm", tolerance;

@@ -5,6 +5,7 @@
 #include <QListWidget>
 #include <algorithm>
 
+#include "app/panels/search_words.h"
 #include "app/theme.h"
 
 namespace anvil::app {
@@ -26,38 +27,24 @@ void Finder::begin() {
   list_matches();
 }
 
-namespace {
-
-// Smaller is listed earlier: what begins as typed, what has a word that does, what holds it somewhere; -1:
-// not.
-int match(const QString& searched, const QString& typed) {
-  const QStringList words = typed.split(QLatin1Char(' '), Qt::SkipEmptyParts);
-  if (!std::all_of(words.begin(), words.end(), [&](const QString& w) { return searched.contains(w); }))
-    return -1;
-  if (searched.startsWith(typed)) return 0;
-  return searched.contains(QLatin1Char(' ') + typed) ? 1 : 2;
-}
-
-}  // namespace
-
 // Actions that cannot be used now are left out.
 std::vector<Findable> Finder::matches() const {
-  const QString typed = text().toLower().trimmed();
+  const QString typed = text().trimmed();
   std::vector<std::pair<int, Findable>> ranked;
-  const auto add = [&](const QString& searched, Findable findable) {
-    if (const int rank = match(searched.toLower(), typed); rank >= 0)
+  const auto add = [&](const QString& name, const QString& synonyms, Findable findable) {
+    if (const int rank = search_rank(typed, name, synonyms); rank >= 0)
       ranked.emplace_back(rank, std::move(findable));
   };
   for (QAction* action : actions_) {
     if (!action->isEnabled()) continue;
     const QString name = action->text().remove(QLatin1Char('&')).remove(QStringLiteral(" …"));
-    add(name + QLatin1Char(' ') + action->data().toString(),
+    add(name, synonyms_of(action->objectName()) + action->data().toString(),
         {name, action->shortcut().toString(QKeySequence::NativeText), [action] { action->trigger(); }});
   }
   if (named_ && !typed.isEmpty())
     for (Findable& findable : named_()) {
       const QString name = findable.text;
-      add(name, std::move(findable));
+      add(name, {}, std::move(findable));
     }
   std::stable_sort(ranked.begin(), ranked.end(),
                    [](const auto& a, const auto& b) { return a.first < b.first; });

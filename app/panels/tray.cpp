@@ -13,6 +13,8 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "app/panels/first_look_card.h"
+#include "app/panels/offer_list.h"
 #include "app/panels/region_row.h"
 #include "app/panels/setup_card.h"
 #include "app/panels/wrapped_rows.h"
@@ -74,16 +76,19 @@ Tray::Tray(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   card_area_->hide();
   layout->addWidget(card_area_, 1);
   build_draft(layout);
-  build_offers(layout);
+  offers_ = new OfferList(session_, this);
+  layout->addWidget(offers_, 1);
+  first_look_ = new FirstLookCard(session_, this);
+  layout->addWidget(first_look_, 1);
   layout->addStretch(0);
   connect(card_, &SetupCard::closed, &session_, [this] { session_.desk().open_setup(0); });
   connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
     if (what & Change::kPicks) show_picks();
-    if (what & (Change::kPicks | Change::kSeats)) show_offers();
+    if (what & Change::kPicks) offers_->refresh();
     if (what & (Change::kDraft | Change::kSeats | Change::kSetup | Change::kJob)) show_draft();
   });
   show_picks();
-  show_offers();
+  offers_->refresh();
   show_draft();
 }
 
@@ -112,26 +117,6 @@ void Tray::build_picks(QVBoxLayout* layout) {
           [this](QListWidgetItem* item) { session_.tray().replace_pick_next(picks_->row(item)); });
   connect(picks_, &QListWidget::itemDoubleClicked, this,
           [this](QListWidgetItem* item) { session_.tray().remove_pick(picks_->row(item)); });
-}
-
-void Tray::build_offers(QVBoxLayout* layout) {
-  offers_heading_ = heading(tr("OFFERS"), this);
-  layout->addWidget(offers_heading_);
-  offers_ = new QListWidget(this);
-  offers_->setObjectName(QStringLiteral("tray.offers"));
-  offers_->setMouseTracking(true);
-  offers_->setWordWrap(true);
-  offers_->setResizeMode(QListView::Adjust);
-  offers_->setItemDelegate(new WrappedRows(offers_));
-  offers_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  offers_->viewport()->installEventFilter(this);
-  layout->addWidget(offers_, 1);
-  connect(offers_, &QListWidget::itemEntered, this,
-          [this](QListWidgetItem* item) { point_at(item->data(Qt::UserRole).toInt()); });
-  connect(offers_, &QListWidget::itemClicked, this,
-          [this](QListWidgetItem* item) { choose(item->data(Qt::UserRole).toInt()); });
-  connect(offers_, &QListWidget::itemActivated, this,
-          [this](QListWidgetItem* item) { choose(item->data(Qt::UserRole).toInt()); });
 }
 
 void Tray::build_draft(QVBoxLayout* layout) {
@@ -222,7 +207,6 @@ bool Tray::eventFilter(QObject* watched, QEvent* event) {
         !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier)))
       key->accept();
   }
-  if (watched == offers_->viewport() && event->type() == QEvent::Leave) point_at(-1);
   return QWidget::eventFilter(watched, event);
 }
 
@@ -242,45 +226,8 @@ void Tray::show_picks() {
   refreshing_ = false;
 }
 
-void Tray::point_at(int row) {
-  shows_seats() ? session_.checks().preview_seat(row) : session_.tray().preview(row);
-}
-
-void Tray::choose(int row) {
-  shows_seats() ? session_.checks().take_seat(row) : session_.tray().choose(row);
-}
-
-bool Tray::shows_seats() const {
-  return !session_.checks().seats().empty() && session_.tray().picks().empty();
-}
-
-void Tray::show_offers() {
-  offers_->clear();
-  offers_heading_->setText(shows_seats() ? tr("SEATS") : tr("OFFERS"));
-  if (shows_seats()) {
-    int index = 0;
-    for (const Seat& seat : session_.checks().seats()) {
-      auto* item = new QListWidgetItem(
-          icon(QStringLiteral("placement"), theme().accent),
-          QString::fromStdString(seat.sentence).replace(QStringLiteral("; "), QStringLiteral("\n")));
-      item->setData(Qt::UserRole, index++);
-      offers_->addItem(item);
-    }
-    return;
-  }
-  const auto& offers = session_.tray().offers();
-  for (size_t i = 0; i < offers.size(); ++i) {
-    const Offer& offer = offers[i];
-    QString text = QString::fromStdString(offer.sentence);
-    if (!offer.note.empty()) text += QStringLiteral("\n") + QString::fromStdString(offer.note);
-    auto* item =
-        new QListWidgetItem(icon(QString::fromUtf8(makes_name(offer.construction->makes)),
-                                 offer.state == Offer::State::kReady ? theme().accent : theme().quiet_ink),
-                            text);
-    item->setData(Qt::UserRole, static_cast<int>(i));
-    if (offer.state != Offer::State::kReady) item->setForeground(theme().quiet_ink);
-    offers_->addItem(item);
-  }
+bool Tray::shows_offers() const {
+  return !session_.tray().draft() && !session_.tray().offers().empty();
 }
 
 void Tray::show_draft() {
@@ -291,13 +238,11 @@ void Tray::show_draft() {
   sentence_->setVisible(!needed.isEmpty());
   sentence_->setStyleSheet(refused ? QStringLiteral("color: %1;").arg(theme().does_not_fit.name())
                                    : QString());
-  const bool has_rows = !session_.tray().offers().empty() || shows_seats();
-  offers_->setVisible(!draft && has_rows);
-  offers_heading_->setVisible(!draft && has_rows);
+  offers_->setVisible(shows_offers());
   draft_->setVisible(draft.has_value());
-  const bool card =
-      session_.desk().opened_setup() && !draft && session_.tray().picks().empty() && !shows_seats();
+  const bool card = session_.desk().opened_setup() && session_.tray().is_empty();
   card_area_->setVisible(card);
+  first_look_->setVisible(session_.document().part() && session_.tray().is_empty() && !card);
   if (card) sentence_->hide();
   if (!draft) {
     shown_construction_.clear();

@@ -16,6 +16,8 @@ class QToolButton;
 
 namespace anvil::app {
 
+class FirstLookCard;
+class OfferList;
 class RegionRow;
 class SetupCard;
 
@@ -29,22 +31,20 @@ class Tray : public QWidget {
   bool focus_region();                     // the tolerance of a picked region; false when none is picked
   void start_number(const QString& text);  // the same, with what was typed so far
   [[nodiscard]] SetupCard& card() { return *card_; }
+  [[nodiscard]] OfferList& offers() { return *offers_; }
+  [[nodiscard]] FirstLookCard& first_look() { return *first_look_; }
+  [[nodiscard]] bool shows_offers() const;
 
  protected:
   bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
   void build_picks(QVBoxLayout* layout);
-  void build_offers(QVBoxLayout* layout);
   void build_draft(QVBoxLayout* layout);
   void show_picks();
-  void show_offers();
   void show_draft();
   void rebuild_parameters();
   void add_moving_bodies();
-  void point_at(int row);  // an offer or a seat
-  void choose(int row);
-  [[nodiscard]] bool shows_seats() const;
   void add_aside_button();
   void add_parameter(const Parameter& parameter);
   void show_results();
@@ -55,8 +55,8 @@ class Tray : public QWidget {
   QLabel* sentence_ = nullptr;
   QLabel* picks_heading_ = nullptr;
   QListWidget* picks_ = nullptr;
-  QLabel* offers_heading_ = nullptr;
-  QListWidget* offers_ = nullptr;
+  OfferList* offers_ = nullptr;
+  FirstLookCard* first_look_ = nullptr;
   QWidget* draft_ = nullptr;
   QLabel* draft_sentence_ = nullptr;
   QFormLayout* parameters_ = nullptr;

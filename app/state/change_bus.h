@@ -27,7 +27,8 @@ enum class Change : unsigned {
   kSeats = 1u << 12,      // that suggest themselves
   kBodies = 1u << 13,     // which are shown, and how
   kSetup = 1u << 14,      // opened or closed, or its proposals
-  kToolPlane = 1u << 15   // look along it
+  kToolPlane = 1u << 15,  // look along it
+  kFirstLook = 1u << 16   // how the part could stand, what limits cutters along its directions
 };
 Q_DECLARE_FLAGS(Changes, Change)
 Q_DECLARE_OPERATORS_FOR_FLAGS(Changes)

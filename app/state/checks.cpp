@@ -7,9 +7,11 @@ namespace anvil::app {
 
 Checks::Checks(Document& document, ChangeBus& bus) : document_(document), bus_(bus) {
   connect(&document_, &Document::opened, this, &Checks::drop_list);
+  connect(&document_, &Document::opened, this, [this] { seats_dropped_ = false; });
   connect(&document_, &Document::evaluated, this, &Checks::follow);
   connect(&document_, &Document::imported, this, [this] { follow({}); });
-  for (Background* background : {&checking_, &leaving_, &surveying_, &sounding_, &boxing_, &reporting_})
+  for (Background* background :
+       {&checking_, &leaving_, &surveying_, &sounding_, &boxing_, &reporting_, &looking_})
     connect(background, &Background::failed, &bus_, &ChangeBus::tell);
 }
 
@@ -25,6 +27,7 @@ void Checks::announce_checks() {
   refresh_names();
   refresh_comparison();
   refresh_survey();
+  refresh_first_look();
   bus_.announce(Change::kChecks);
 }
 

@@ -11,7 +11,7 @@
 #include "inspect/hole_surroundings.h"
 #include "inspect/holes.h"
 #include "inspect/left_by_cutter.h"
-#include "inspect/seats.h"
+#include "job/first_look.h"
 #include "job/hole_names.h"
 #include "job/known_checks.h"
 #include "job/plane_checks.h"
@@ -80,6 +80,11 @@ class Checks : public QObject {
 
   // --- seats that suggest themselves
   void suggest_seats();
+  // What is known at a first look; null while it is found out, which begins when somebody wants to see it.
+  void want_first_look(bool wanted);
+  [[nodiscard]] std::shared_ptr<const FirstLook> first_look() const {
+    return of_part(first_look_, checked_part_);
+  }
   [[nodiscard]] const std::vector<Seat>& seats() const { return seats_; }
   void preview_seat(int seat);  // -1: none
   // From the placed part as it stands.
@@ -158,6 +163,11 @@ class Checks : public QObject {
   double soundness_tolerance_mm_ = kSoundTolerance_mm;
   PartPtr sounded_part_;  // held, so that no other part can lie where it lay
   void forget_seats();
+  void refresh_first_look();
+  bool first_look_wanted_ = false, seats_dropped_ = false;
+  std::shared_ptr<const FirstLook> first_look_;
+  PartPtr looked_at_;  // what it was begun for, and where that lay
+  gp_Trsf looked_where_;
   std::vector<Seat> seats_;
   int previewed_seat_ = -1;
   std::optional<gp_Trsf> seated_;  // where the part would lie then: the view asks with every frame
@@ -169,7 +179,7 @@ class Checks : public QObject {
   std::optional<Narrow> shown_passage_;
   int shown_pattern_ = -1;
   std::optional<gp_Pnt> shown_place_;
-  Background checking_, leaving_, surveying_, sounding_, boxing_, reporting_;
+  Background checking_, leaving_, surveying_, sounding_, boxing_, reporting_, looking_;
 };
 
 }  // namespace anvil::app

@@ -46,8 +46,37 @@ void Checks::forget_seats() {
   seated_.reset();
 }
 
+void Checks::want_first_look(bool wanted) {
+  first_look_wanted_ = wanted;
+  refresh_first_look();
+}
+
+void Checks::refresh_first_look() {
+  const auto known = holes();
+  const gp_Trsf where = evaluation().placement;
+  if (!known || document_.is_importing()) return looking_.cancel();
+  if (!first_look_wanted_) return;
+  if (same_geometry(looked_at_, part()) && same_motion(looked_where_, where)) return;
+  looked_at_ = part();
+  looked_where_ = where;
+  using Look = Result<FirstLook>;
+  looking_.start<Look>(
+      tr("Looking how the part could stand"),
+      [known, where, now = part(), cache = document_.cache()](const Progress& progress) {
+        return anvil::first_look(*cache, *now, *known, where, progress);
+      },
+      [this](Look look) {
+        if (!look) return;
+        first_look_ = std::make_shared<const FirstLook>(std::move(*look));
+        // A job that has placed its part has said how it is to stand.
+        if (!job().placement() && !seats_dropped_ && seats_.empty()) seats_ = first_look_->seats;
+        bus_.announce(Change::kFirstLook | Change::kSeats);
+      });
+}
+
 void Checks::suggest_seats() {
   forget_seats();
+  seats_dropped_ = false;
   const PartPtr now = part();
   if (now && holes_) seats_ = likely_seats(*now, *holes_);
   if (now && seats_.empty())
@@ -79,6 +108,7 @@ void Checks::take_seat(int seat) {
 }
 
 void Checks::drop_seats() {
+  seats_dropped_ = true;
   seats_.clear();
   preview_seat(-1);
   bus_.announce(Change::kSeats | Change::kDraft);

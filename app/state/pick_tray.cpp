@@ -146,6 +146,9 @@ void PickTray::refresh_offers() {
   const ChangeBus::Hold hold(bus_);
   previewed_ = -1;
   offers_ = offers_for(givens(), asking());
+  Leaning leaning = leaning_ ? leaning_() : Leaning{};
+  leaning.used = memory_.used_with(givens());
+  likely_ = likely_offers(offers_, leaning);
   if (draft_) assign_draft();
   bus_.announce(Change::kPicks);
   refresh_draft();

@@ -5,7 +5,9 @@
 #include <optional>
 
 #include "app/state/document.h"
+#include "app/state/offer_memory.h"
 #include "construct/handles.h"
+#include "construct/likely_offers.h"
 #include "construct/offers.h"
 
 namespace anvil::app {
@@ -65,6 +67,10 @@ class PickTray : public QObject {
 
   // --- offers and the draft
   [[nodiscard]] const std::vector<Offer>& offers() const { return offers_; }
+  // Places of the few that are shown first; Enter takes the first of them.
+  [[nodiscard]] const std::vector<size_t>& likely() const { return likely_; }
+  // Who knows what the job lacks.
+  void set_leaning(std::function<Leaning()> leaning) { leaning_ = std::move(leaning); }
   [[nodiscard]] const std::optional<Draft>& draft() const { return draft_; }
   [[nodiscard]] int previewed() const { return previewed_; }  // offer under the pointer, or -1
   void preview(int offer);
@@ -149,6 +155,9 @@ class PickTray : public QObject {
   std::vector<Growing> grow_;
   int replacing_ = -1;
   std::vector<Offer> offers_;
+  std::vector<size_t> likely_;
+  std::function<Leaning()> leaning_;
+  OfferMemory memory_;
   std::optional<Draft> draft_;
   std::vector<NumberHandle> handles_;
   int previewed_ = -1;

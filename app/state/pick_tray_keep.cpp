@@ -18,13 +18,16 @@ bool takes_number(const Construction& construction) {
 
 bool PickTray::can_keep() const {
   if (draft_) return !draft_->solutions.empty() && !(outcome_ && !outcome_->refused.isEmpty());
-  return !offers_.empty() && offers_.front().state == Offer::State::kReady;
+  return !likely_.empty();
 }
 
 bool PickTray::open_for_number() {
   if (draft_) return false;
+  std::vector<size_t> in_turn = likely_;
   for (size_t i = 0; i < offers_.size(); ++i)
-    if (offers_[i].state == Offer::State::kReady && takes_number(*offers_[i].construction)) {
+    if (offers_[i].state == Offer::State::kReady) in_turn.push_back(i);
+  for (const size_t i : in_turn)
+    if (takes_number(*offers_[i].construction)) {
       choose(static_cast<int>(i));
       return true;
     }
@@ -35,7 +38,7 @@ void PickTray::keep() {
   const ChangeBus::Hold hold(bus_);
   solve_what_was_typed();
   if (!draft_ && can_keep()) {
-    choose(0);
+    choose(static_cast<int>(likely_.front()));
     if (takes_number(*draft_->construction)) return;
   }
   if (!draft_ || !can_keep()) return;
@@ -43,6 +46,7 @@ void PickTray::keep() {
   const std::vector<Pick> picks = picks_;
   const QString name = act_name(draft);
   Job next = with_draft_kept(draft);
+  if (!draft.editing_entry && draft.editing_step < 0) memory_.note(givens(), draft.construction->id);
   draft_.reset();
   picks_.clear();
   document_.wait_for_again(draft.editing_entry);

@@ -3,26 +3,33 @@
 namespace anvil::app {
 
 void Session::drop() {
-  if (!checks_.seats().empty()) {
-    checks_.drop_seats();
-    if (tray_.is_empty()) return;
-  } else if (tray_.is_empty() && desk_.opened_setup()) {
-    return desk_.open_setup(0);
-  }
+  if (tray_.is_empty() && desk_.opened_setup()) return desk_.open_setup(0);
+  if (tray_.is_empty() && !checks_.seats().empty()) return checks_.drop_seats();
   tray_.drop();
+}
+
+Leaning Session::leaning() const {
+  const Job& job = document_.job();
+  const auto look = checks_.first_look();
+  const bool has_frame = std::any_of(job.entries.begin(), job.entries.end(), [](const Entry& entry) {
+    return entry.setup() || (entry.datum() && entry.datum()->makes == Makes::kFrame);
+  });
+  return {look && !look->stands && !look->seats.empty() && !job.placement(), !has_frame, {}};
 }
 
 QString Session::still_needed_text() const {
   if (tray_.replacing() >= 0)
     return tr("Pick what takes the place of %1.").arg(QString::fromStdString(circled(tray_.replacing() + 1)));
   const std::optional<Draft>& draft = tray_.draft();
-  if (!draft && !checks_.seats().empty())
+  if (!draft && tray_.picks().empty() && !checks_.seats().empty())
     return tr(
         "Point at a seat to see which face it stands on; click to take it. Esc leaves the part as it lies.");
   if (!draft)
-    return tray_.picks().empty()
+    return !document_.part() ? tr("A part or a job comes first: drop it into the window.")
+           : tray_.picks().empty()
                ? tr("Pick faces, edges or points on the part. What they determine is offered here.")
-           : tray_.can_keep() ? tr("Enter takes the first offer; a number opens the first that takes one.")
+           : tray_.can_keep() ? tr("Enter takes the first offer, a number the first that takes one; "
+                                   "letters filter.")
                               : QString();
   if (!draft->reason.isEmpty()) return draft->reason;
   return QString::fromStdString(still_needed(*draft->construction, tray_.givens()));

@@ -14,7 +14,9 @@ class Session : public QObject {
         document_(bus_),
         checks_(document_, bus_),
         tray_(document_, bus_),
-        desk_(document_, tray_, checks_, bus_) {}
+        desk_(document_, tray_, checks_, bus_) {
+    tray_.set_leaning([this] { return leaning(); });
+  }
 
   [[nodiscard]] ChangeBus& bus() { return bus_; }
   [[nodiscard]] Document& document() { return document_; }
@@ -30,6 +32,8 @@ class Session : public QObject {
   [[nodiscard]] QString still_needed_text() const;
 
  private:
+  [[nodiscard]] Leaning leaning() const;
+
   ChangeBus bus_;
   Document document_;
   Checks checks_;

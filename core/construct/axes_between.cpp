@@ -80,6 +80,7 @@ Solutions best_line(const Inputs& in) {
   if (!fit) return refuse(fit);
   Solution solution{drawn_axis(fit->shape, points), "only", quality_text(fit->quality, in.display)};
   solution.worst_role = static_cast<int>(fit->quality.worst);
+  solution.off_mm = fit->quality.rms_mm;
   return std::vector<Solution>{solution};
 }
 
@@ -91,6 +92,7 @@ Solutions through_circle(const Inputs& in) {
   Solution solution{drawn_axis(fit->shape.Axis(), points), "only",
                     points.size() > 3 ? size + ", " + quality_text(fit->quality, in.display) : size};
   if (points.size() > 3) solution.worst_role = static_cast<int>(fit->quality.worst);
+  solution.off_mm = fit->quality.rms_mm;
   return std::vector<Solution>{solution};
 }
 

@@ -115,6 +115,7 @@ struct Solution {
   std::string key;      // what characterises it ("x-first.z-up"), stable when the model changes
   std::string note;     // beside the offer: "40.000 from each"
   int worst_role = -1;  // best fits: the pick that is farthest off
+  double off_mm = 0;    // best fits: RMS of what they miss
 };
 
 // What a solver works from. `numbers` hold mm and radians, already evaluated.

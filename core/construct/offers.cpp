@@ -108,6 +108,12 @@ Offer full_offer(const Construction& c, const Assignment& assignment, const std:
   }
   offer.preferred = preferred(*solutions, inputs.picks);
   offer.note = fill_numbers((*solutions)[offer.preferred].note, numbers);
+  // What misses picked faces by that much is hardly meant; points are often scattered.
+  constexpr double kFarOff_mm = 0.1;
+  constexpr int kHardlyMeant = 40;
+  const bool has_face = std::any_of(inputs.picks.begin(), inputs.picks.end(),
+                                    [](const Given* pick) { return pick->surface.has_value(); });
+  if (has_face && (*solutions)[offer.preferred].off_mm > kFarOff_mm) rank += kHardlyMeant;
   offer.solutions = std::move(*solutions);
   return offer;
 }
@@ -165,7 +171,10 @@ std::vector<Offer> offers_for(const std::vector<Given>& picks, const Asking& ask
   std::stable_sort(ranked.begin(), ranked.end(),
                    [](const auto& a, const auto& b) { return a.first < b.first; });
   std::vector<Offer> offers;
-  for (auto& [rank, offer] : ranked) offers.push_back(std::move(offer));
+  for (auto& [rank, offer] : ranked) {
+    offer.rank = rank;
+    offers.push_back(std::move(offer));
+  }
   return offers;
 }
 

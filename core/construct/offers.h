@@ -17,6 +17,7 @@ struct Offer {
   std::string note;        // ready: "40.000 from each"; refused: the reason; else "needs a point as ②"
   std::vector<Solution> solutions;  // ready, for the initial parameters; none of what takes time
   size_t preferred = 0;             // of the solutions
+  int rank = 0;                     // smaller is likelier
 };
 
 // In the place of a pick: the frame the user reads in.

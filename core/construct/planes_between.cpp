@@ -109,6 +109,7 @@ Solutions best_fit(const Inputs& in) {
   quality.worst = pick_of[quality.worst];
   Solution solution{drawn_plane(fit->shape, points), "only", quality_text(quality, in.display)};
   if (in.picks.size() > 3) solution.worst_role = static_cast<int>(quality.worst);
+  solution.off_mm = quality.rms_mm;
   return std::vector<Solution>{solution};
 }
 

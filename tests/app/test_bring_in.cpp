@@ -101,8 +101,7 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
   // The likeliest seat: one click.
   ASSERT_TRUE(driver.run_command(QStringLiteral("suggest seats")));
   ASSERT_FALSE(session().checks().seats().empty());
-  auto* offers = driver.window().findChild<QListWidget*>(QStringLiteral("tray.offers"));
-  driver.click_widget(offers->viewport(), offers->visualItemRect(offers->item(0)).center());
+  ASSERT_TRUE(driver.click_row("tray.first_look", QStringLiteral("On ")));
   ASSERT_NE(session().document().job().placement(), nullptr);
   EXPECT_EQ(session().document().job().placement()->placement()->steps.size(), 2u);
   EXPECT_NEAR(
@@ -112,7 +111,7 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
   // A section, dragged by its handle.
   ASSERT_TRUE(driver.run_command(QStringLiteral("section at the pick")));
   EXPECT_TRUE(driver.window().view_pane().has_section());
-  driver.key(QStringLiteral("ctrl+7"));
+  driver.key(QStringLiteral("alt+7"));
   driver.run_command(QStringLiteral("end the section"));
   EXPECT_FALSE(driver.window().view_pane().has_section());
 
@@ -137,9 +136,9 @@ TEST_F(BringIn, TornPartIsFoundUnsoundHealedSeatedCutAndWritten) {
 TEST_F(BringIn, SectionHandleIsDraggedAndItsFieldTyped) {
   ASSERT_TRUE(driver.open(two()));
   driver.key(QStringLiteral(
-      "ctrl+2"));  // front: the section is square to the line of sight, so turn to see its handle move
+      "alt+5"));  // front: the section is square to the line of sight, so turn to see its handle move
   ASSERT_TRUE(driver.run_command(QStringLiteral("section at the pick")));
-  driver.key(QStringLiteral("ctrl+1"));
+  driver.key(QStringLiteral("alt+8"));
   const QPointF at = driver.on_screen({70, 15, 10});
   driver.drag_view(at,
                    at + QPointF(0, 60));  // downwards on the screen is towards -Y, the way the section looks
@@ -190,7 +189,7 @@ TEST_F(BringIn, BodiesAreHiddenLeftOutAndMovedOneByOne) {
 
 TEST_F(BringIn, SecondFileJoinsTheJobAndPicksMadeBeforeStay) {
   ASSERT_TRUE(driver.open(write("first.step", {solid_body("first", demo::block({0, 0, 0}, {40, 30, 20}))})));
-  driver.key(QStringLiteral("ctrl+1"));
+  driver.key(QStringLiteral("alt+8"));
   driver.click_part({20, 15, 20});
   ASSERT_EQ(session().tray().picks().size(), 1u);
   driver.window().keeper().add_part(
@@ -241,13 +240,13 @@ TEST_F(BringIn, MeshIsShownAndMeasured) {
   EXPECT_EQ(session().document().part()->bodies().front().kind, BodyKind::kMesh);
   ASSERT_TRUE(driver.wait([&] { return session().checks().box().has_value(); }));
   EXPECT_LT(session().checks().box()->max.Distance(gp_Pnt(40, 30, 20)), 1e-5);
-  driver.key(QStringLiteral("ctrl+1"));
+  driver.key(QStringLiteral("alt+8"));
   EXPECT_FALSE(driver.window().view_pane().finder().at(driver.on_screen({20, 15, 20})).empty());
 }
 
 TEST_F(BringIn, ViewIsKeptTurnedByKeysAndComeBackTo) {
   ASSERT_TRUE(driver.open(two()));
-  driver.key(QStringLiteral("ctrl+1"));
+  driver.key(QStringLiteral("alt+8"));
   const auto looking = [&] {
     return driver.window().view_pane().view().camera_view()->Camera()->Direction();
   };

@@ -148,7 +148,7 @@ TEST_F(Corrections, TheCountersunkRowIsResizedAndAPocketClosed) {
 // The rib between two pockets, whose corners go along.
 TEST_F(Corrections, ARibIsPushedSymmetrically) {
   // From above, leaning to one side and the other, so that each wall is seen.
-  driver.key(QStringLiteral("ctrl+1"));
+  driver.key(QStringLiteral("alt+8"));
   driver.drag_view(QPointF(300, 500), QPointF(400, 500), 2);
   driver.settle();
   driver.click_part(at(55, 60, -6));

@@ -55,7 +55,7 @@ class Habits : public testing::Test {
     step = driver.folder() + QStringLiteral("/blocks.step");
     ASSERT_TRUE(write_step({drilled, plain}, {}, step.toStdString()));
     ASSERT_TRUE(driver.open(step));
-    driver.key(QStringLiteral("ctrl+1"));
+    driver.key(QStringLiteral("alt+8"));
   }
   void TearDown() override { app::Preferences().save(); }
 
@@ -141,10 +141,10 @@ TEST_F(Habits, EntriesAreRenamedInPlaceHiddenAndDeletedWithTheirDependents) {
   driver.key(QStringLiteral("Return"));
   EXPECT_EQ(session().document().job().find(plane)->name, "Clearance");
   ledger.setCurrentItem(row_of(plane));
-  driver.key(QStringLiteral("h"));
+  driver.key(QStringLiteral("ctrl+h"));
   EXPECT_FALSE(session().document().job().find(plane)->visible);
   ledger.setCurrentItem(row_of(plane));
-  driver.key(QStringLiteral("h"));
+  driver.key(QStringLiteral("ctrl+h"));
   EXPECT_TRUE(session().document().job().find(plane)->visible);
 
   // Asked, and left: nothing happens. Asked, and meant: both go; undo brings both back.
@@ -203,11 +203,11 @@ TEST_F(Habits, FinderListsByAnyWordAndRefusesNothingSilently) {
 
 TEST_F(Habits, BodiesAreLookedAtAloneAndTogetherAgain) {
   driver.click_part({115, 20, 20});
-  driver.key(QStringLiteral("i"));
+  driver.key(QStringLiteral("ctrl+i"));
   EXPECT_EQ(session().document().isolated(), std::set<int>{1});
   EXPECT_TRUE(driver.window().view_pane().finder().at(driver.on_screen({30, 35, 20})).empty());
   EXPECT_FALSE(driver.window().view_pane().finder().at(driver.on_screen({115, 20, 20})).empty());
-  driver.key(QStringLiteral("shift+i"));
+  driver.key(QStringLiteral("ctrl+shift+i"));
   EXPECT_FALSE(driver.window().view_pane().finder().at(driver.on_screen({30, 35, 20})).empty());
   EXPECT_TRUE(session().document().history().can_undo() == false) << "looking is no change of the job";
 }

@@ -33,7 +33,7 @@ class Picking : public testing::Test {
     const QString path = driver.folder() + QStringLiteral("/block.step");
     ASSERT_TRUE(write_step({body}, {}, path.toStdString()));
     ASSERT_TRUE(driver.open(path));
-    driver.key(QStringLiteral("ctrl+1"));
+    driver.key(QStringLiteral("alt+8"));
   }
 
   app::Session& session() { return driver.session(); }

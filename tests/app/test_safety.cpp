@@ -328,7 +328,7 @@ TEST(Safety, WhateverAnActThrowsIsTold) {
 TEST(Safety, TheCameraStaysWhenTheFinerPartArrives) {
   WindowDriver driver;
   ASSERT_TRUE(driver.open(write_plate(driver)));
-  driver.key(QStringLiteral("ctrl+1"));
+  driver.key(QStringLiteral("alt+8"));
   driver.settle();
   const KeptView before = driver.window().view_pane().present_view("");
   const PartPtr shown = driver.session().document().part();

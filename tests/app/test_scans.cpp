@@ -129,7 +129,7 @@ TEST_F(Scans, ToleranceIsTypedOrSlidAndTheSurfaceIsChosen) {
   ASSERT_TRUE(driver.wait([&] { return region().triangles.size() > few; }));
   EXPECT_GT(region().within_mm, 0.0508);
   driver.window().view_pane().view().setFocus();  // in the list of surfaces letters search
-  driver.key(QStringLiteral("w"));
+  driver.key(QStringLiteral("ctrl+r"));
   driver.type(QStringLiteral("0.3"));
   driver.key(QStringLiteral("Return"));
   EXPECT_NEAR(region().within_mm, 0.3, 1e-12);

@@ -149,9 +149,9 @@ void WindowDriver::in_the_form(const char* name, std::function<void(QWidget*)> a
   look->start(50);
 }
 
-bool WindowDriver::choose_offer(const QString& beginning) {
-  auto* list = window_->findChild<QListWidget*>(QStringLiteral("tray.offers"));
-  for (int row = 0; list && row < list->count(); ++row) {
+bool WindowDriver::click_row(const char* name, const QString& beginning) {
+  auto* list = window_->findChild<QListWidget*>(QLatin1String(name));
+  for (int row = 0; list && list->isVisible() && row < list->count(); ++row) {
     if (!list->item(row)->text().startsWith(beginning)) continue;
     list->scrollToItem(list->item(row));
     settle();
@@ -159,6 +159,22 @@ bool WindowDriver::choose_offer(const QString& beginning) {
     return true;
   }
   return false;
+}
+
+// Among the likely ones, or behind the group it is in.
+bool WindowDriver::choose_offer(const QString& beginning) {
+  if (click_row("tray.offers", beginning)) return true;
+  const auto& offers = window_->session().tray().offers();
+  const auto wanted = std::find_if(offers.begin(), offers.end(), [&](const Offer& offer) {
+    return QString::fromStdString(offer.sentence).startsWith(beginning);
+  });
+  if (wanted == offers.end()) return false;
+  QWidget* group = child(QStringLiteral("tray.group.") +
+                         QString::fromUtf8(makes_name(wanted->construction->makes)));
+  if (!group) return false;
+  click_widget(group, group->rect().center());
+  settle();
+  return click_row("tray.offers", beginning);
 }
 
 bool WindowDriver::run_command(const QString& words) {

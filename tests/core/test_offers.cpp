@@ -1,7 +1,8 @@
 // Which offer comes first for picks on a real part, which are greyed and why.
 #include <gtest/gtest.h>
+#include <set>
 
-#include "construct/offers.h"
+#include "construct/likely_offers.h"
 #include "demo/shapes.h"
 #include "support/fixtures.h"
 
@@ -49,6 +50,54 @@ TEST_F(Offers, LikeliestComesFirst) {
   EXPECT_EQ(first({face({25, 20, 10}, SurfaceKind::kCylinder), face({55, 20, 10}, SurfaceKind::kCylinder)}),
             "measure.distance");
   EXPECT_EQ(first({edge({40, 0, 20}), edge({80, 20, 20})}), "frame.two-lines");
+}
+
+std::vector<std::string> likely(const std::vector<Given>& picks, const Leaning& leaning) {
+  const auto offers = offers_for(picks, {});
+  std::vector<std::string> ids;
+  for (const size_t i : likely_offers(offers, leaning)) ids.push_back(offers[i].construction->id);
+  return ids;
+}
+
+TEST_F(Offers, WhatTheJobLacksIsOfferedFirst) {
+  const std::vector<Given> top{face({40, 5, 20})};
+  EXPECT_EQ(likely(top, {.wants_seat = true}).front(), "place.face-down");
+  const auto place_of = [&](const Leaning& leaning) {
+    const auto ids = likely(top, leaning);
+    return std::find(ids.begin(), ids.end(), "frame.on-face") - ids.begin();
+  };
+  EXPECT_LT(place_of({.wants_zero = true}), 3);
+  EXPECT_EQ(likely(top, {}).front(), "plane.on-face");
+}
+
+TEST_F(Offers, WhatWasMadeOfSuchPicksBeforeIsLikelyAgain) {
+  const std::vector<Given> sides{face({40, 0, 10}), face({40, 40, 10})};
+  EXPECT_EQ(likely(sides, {.used = {"measure.greatest", "plane.parallel-through"}}).front(),
+            "measure.greatest");
+  EXPECT_EQ(kinds_of(sides), kinds_of({face({0, 20, 10}), face({40, 5, 20})}));
+  EXPECT_NE(kinds_of(sides), kinds_of({face({0, 20, 10}), vertex({0, 0, 0})}));
+}
+
+TEST_F(Offers, FewAreLikelyAndOfMoreThanOneKind) {
+  const auto few = likely({face({40, 5, 20})}, {.wants_seat = true});
+  EXPECT_LE(few.size(), 7U);
+  std::set<std::string> kinds;
+  for (const std::string& id : few) kinds.insert(id.substr(0, id.find('.')));
+  EXPECT_GE(kinds.size(), 3U);
+  EXPECT_EQ(std::set(few.begin(), few.end()).size(), few.size());
+}
+
+// Through two opposite faces a plane can be fitted, and misses both by millimetres.
+TEST_F(Offers, WhatMissesItsPicksStandsBehindWhatDoesNot) {
+  const auto offers = offers_for({face({40, 0, 10}), face({40, 40, 10})}, {});
+  const Offer* fitted = find(offers, "plane.best-fit");
+  ASSERT_NE(fitted, nullptr);
+  EXPECT_GT(fitted->solutions.front().off_mm, 5);
+  for (const Offer& offer : offers)
+    if (offer.state == Offer::State::kReady && !offer.solutions.empty() &&
+        offer.construction->makes == Makes::kPlane && offer.solutions[offer.preferred].off_mm == 0) {
+      EXPECT_LT(offer.rank, fitted->rank) << offer.sentence;
+    }
 }
 
 TEST_F(Offers, SentenceNamesThePicksAndTheNoteTheNumber) {

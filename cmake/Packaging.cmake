@@ -1,0 +1,20 @@
+# The Debian package (scripts/make-package): what it holds is what `install` says, what it needs is read from
+# the programs, beside what no program is linked with.
+set(CPACK_GENERATOR DEB)
+set(CPACK_PACKAGE_NAME true-anvil)
+set(CPACK_PACKAGE_VENDOR "True Anvil")
+set(CPACK_PACKAGE_CONTACT "True Anvil <packages@true-anvil.example>")
+set(CPACK_PACKAGE_DESCRIPTION_SUMMARY "Zero, tool planes, corners and holes of a part, before toolpaths")
+set(CPACK_PACKAGE_DESCRIPTION "For CNC programmers, after the part model arrives and before the first toolpath is programmed: work coordinate systems and tool planes from faces, edges and points, interior corners and holes with exact sizes, corrections of the model, setup sheets and offsets.")
+set(CPACK_DEBIAN_PACKAGE_SECTION science)
+set(CPACK_DEBIAN_PACKAGE_SHLIBDEPS ON)
+# Plugins that are loaded by name: the window system, icons, and a software renderer where there is no other.
+set(CPACK_DEBIAN_PACKAGE_DEPENDS "qt6-qpa-plugins, libqt6svg6, libgl1-mesa-dri, shared-mime-info, hicolor-icon-theme")
+set(CPACK_DEBIAN_FILE_NAME DEB-DEFAULT)
+set(CPACK_PACKAGING_INSTALL_PREFIX /usr)
+set(CPACK_STRIP_FILES ON)
+foreach(when postinst postrm)
+  configure_file(${CMAKE_SOURCE_DIR}/packaging/refresh-caches ${CMAKE_BINARY_DIR}/packaging/${when} COPYONLY)
+  list(APPEND CPACK_DEBIAN_PACKAGE_CONTROL_EXTRA ${CMAKE_BINARY_DIR}/packaging/${when})
+endforeach()
+include(CPack)

@@ -1,0 +1,64 @@
+#include "construct/likely_offers.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+namespace anvil {
+namespace {
+
+// Of one kind of result so many at most: the picks were hardly made for one kind alone.
+constexpr int kMostOfAKind = 2;
+
+int likeliness(const Offer& offer, const Leaning& leaning) {
+  constexpr int kSeatFirst = 60, kZeroSoon = 10, kUsed = 80, kOneUseAgo = 5;
+  int rank = offer.rank;
+  const Makes makes = offer.construction->makes;
+  if (leaning.wants_seat && makes == Makes::kPlacement) rank -= kSeatFirst;
+  if (!leaning.wants_seat && leaning.wants_zero && makes == Makes::kFrame) rank -= kZeroSoon;
+  const auto used = std::find(leaning.used.begin(), leaning.used.end(), offer.construction->id);
+  if (used != leaning.used.end()) rank -= kUsed - kOneUseAgo * static_cast<int>(used - leaning.used.begin());
+  return rank;
+}
+
+std::string kind_of(const Given& pick) {
+  if (pick.region) return "region";
+  if (pick.correction) return "correction";
+  if (pick.frame) return "frame";
+  if (pick.surface) return std::string("face ") + std::to_string(static_cast<int>(pick.surface->kind));
+  if (pick.is_circular_edge) return "circle";
+  if (pick.is_straight_edge) return "line";
+  if (gives(pick, Need::kEdge)) return "edge";
+  if (pick.plane) return "plane";
+  if (pick.axis) return "axis";
+  return "point";
+}
+
+}  // namespace
+
+std::vector<size_t> likely_offers(const std::vector<Offer>& offers, const Leaning& leaning, size_t most) {
+  std::vector<std::pair<int, size_t>> ranked;
+  for (size_t i = 0; i < offers.size(); ++i)
+    if (offers[i].state == Offer::State::kReady) ranked.emplace_back(likeliness(offers[i], leaning), i);
+  std::sort(ranked.begin(), ranked.end());
+  std::set<std::string> seen;
+  std::map<Makes, int> of_kind;
+  std::vector<size_t> likely;
+  for (const auto& [rank, i] : ranked) {
+    const Construction& c = *offers[i].construction;
+    if (likely.size() == most || of_kind[c.makes] == kMostOfAKind || !seen.insert(c.id).second) continue;
+    ++of_kind[c.makes];
+    likely.push_back(i);
+  }
+  return likely;
+}
+
+std::string kinds_of(const std::vector<Given>& picks) {
+  std::multiset<std::string> kinds;
+  for (const Given& pick : picks) kinds.insert(kind_of(pick));
+  std::string text;
+  for (const std::string& kind : kinds) text += (text.empty() ? "" : "+") + kind;
+  return text;
+}
+
+}  // namespace anvil
