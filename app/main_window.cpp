@@ -320,14 +320,15 @@ bool MainWindow::save_asked(std::function<void()> then) {
   return true;
 }
 
-// While nothing is open, Enter in a field ends what is typed there, and takes no offer.
+// While nothing is open, Enter in a field ends what is typed there, and takes no offer; in the finder it
+// always runs what was found.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
   if (event->type() == QEvent::Resize && view_ && watched == &view_->view()) place_welcome();
   const bool typed = event->type() == QEvent::ShortcutOverride || event->type() == QEvent::KeyPress;
   auto* widget = qobject_cast<QWidget*>(watched);
   if (typed && widget && widget->window() == this && take_letter(static_cast<QKeyEvent*>(event))) return true;
   if (event->type() == QEvent::ShortcutOverride && qobject_cast<QLineEdit*>(watched) &&
-      !session_.tray().draft()) {
+      (watched == finder_ || !session_.tray().draft())) {
     const int key = static_cast<QKeyEvent*>(event)->key();
     if (key == Qt::Key_Return || key == Qt::Key_Enter) {
       event->accept();

@@ -9,6 +9,8 @@
 #include <QTextDocument>
 #include <QTimer>
 
+#include "app/dialogs/key_form.h"
+#include "app/key_bindings.h"
 #include "app/main_window.h"
 #include "app/notice_bar.h"
 #include "app/panels/first_look_card.h"
@@ -58,8 +60,11 @@ void MainWindow::build_help_actions() {
     text.print(&writer);
     notice_->confirm(tr("Written: %1.").arg(QFileInfo(path).fileName()));
   });
+  actions_.add(QStringLiteral("edit.keys"), tr("Keys of all acts …"), {},
+               [this] { (new KeyForm(actions_, this))->show(); });
   actions_.add(QStringLiteral("help.demo"), tr("Open the demo job"), {},
                [this] { leave_job([this] { open_demo(); }); });
+  apply_own_keys(actions_);
   connect(guide_, &GuidePane::closed, guide_, &QWidget::hide);
   connect(guide_, &GuidePane::act_spoken_of, this, &MainWindow::show_act);
   connect(&tray_->first_look(), &FirstLookCard::asked, this, &MainWindow::run_act);

@@ -17,9 +17,10 @@ namespace anvil::app {
 namespace {
 
 Theme g_theme = Theme::light();
+int g_text_px = 12;
 
 const char* const kStyle = R"(
-* { font-size: 12px; }
+* { font-size: @text; }
 QMainWindow, QWidget#root { background: @paper; }
 QMenuBar { background: @paper; color: @ink; border-bottom: 1px solid @line; }
 QMenuBar::item { padding: 5px 9px; background: transparent; }
@@ -33,7 +34,7 @@ QToolTip { background: @panel; color: @ink; border: 1px solid @line; padding: 3p
 QWidget#panel, QFrame#panel { background: @panel; }
 QLabel { color: @ink; }
 QLabel#quiet { color: @quiet; }
-QLabel#heading { color: @quiet; font-size: 11px; font-weight: 600; }
+QLabel#heading { color: @quiet; font-size: @small; font-weight: 600; }
 QLabel#warning { color: @bad; }
 QToolButton { color: @ink; background: transparent; border: 1px solid transparent; border-radius: 4px; padding: 3px 6px; }
 QToolButton:hover { background: @hover; }
@@ -75,7 +76,7 @@ QSlider::handle:horizontal { width: 14px; margin: -6px 0; border-radius: 7px; ba
 QScrollArea#setup\.area, QWidget#setup_card { background: @panel; }
 QFrame#strip { background: @paper; border-bottom: 1px solid @line; }
 QFrame#view_row { background: @panel; border-bottom: 1px solid @line; }
-QFrame#view_row QToolButton { padding: 2px 3px; font-size: 11px; }
+QFrame#view_row QToolButton { padding: 2px 3px; font-size: @small; }
 QFrame#drawer_row { background: @paper; border-top: 1px solid @line; }
 QFrame#notice { background: @panel; border: 1px solid @accent; border-radius: 5px; }
 QFrame#chip { background: @field; border: 1px solid @line; border-radius: 5px; }
@@ -88,6 +89,8 @@ QString style_for(const Theme& t) {
       {"@line", t.line},   {"@on_accent", t.accent_text}, {"@accent", t.accent}, {"@field", t.field},
       {"@hover", t.hover}, {"@bad", t.does_not_fit}};
   for (const auto& [name, colour] : colours) style.replace(QLatin1String(name), colour.name());
+  style.replace(QLatin1String("@text"), QStringLiteral("%1px").arg(text_size_px()));
+  style.replace(QLatin1String("@small"), QStringLiteral("%1px").arg(text_size_px() - 1));
   return style;
 }
 
@@ -167,11 +170,18 @@ const Theme& theme() {
   return g_theme;
 }
 
+int text_size_px() {
+  return g_text_px;
+}
+
 void apply_theme(QApplication& application, const Theme& t) {
   load_fonts();
   g_theme = t;
+  // As large as the desktop has it, from what the layout was drawn for up to twice that.
+  static const int desktop_px = QFontInfo(QApplication::font()).pixelSize();
+  g_text_px = std::clamp(desktop_px, 12, 24);
   QFont font(QStringLiteral("Inter"));
-  font.setPixelSize(12);
+  font.setPixelSize(g_text_px);
   application.setFont(font);
   QPalette palette;
   palette.setColor(QPalette::Window, t.paper);
@@ -210,7 +220,7 @@ QColor on_screen(const Colour& colour) {
 
 QFont number_font(int delta) {
   QFont font(QStringLiteral("Inter"));
-  font.setPixelSize(12 + delta);
+  font.setPixelSize(text_size_px() + delta);
   font.setStyleName(QStringLiteral("Regular"));
   return font;
 }

@@ -32,6 +32,8 @@ void apply_theme(QApplication& application, const Theme& theme);
 // A shipped line icon in the given colour.
 QIcon icon(const QString& name, const QColor& colour);
 
+int text_size_px();  // as the desktop asks for it
+
 // Tabular figures for every number the user reads or compares.
 QFont number_font(int point_size_delta = 0);
 

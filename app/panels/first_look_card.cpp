@@ -35,13 +35,7 @@ FirstLookCard::FirstLookCard(Session& session, QWidget* parent) : QWidget(parent
 
 void FirstLookCard::showEvent(QShowEvent* event) {
   QWidget::showEvent(event);
-  session_.checks().want_first_look(true);
   fill();
-}
-
-void FirstLookCard::hideEvent(QHideEvent* event) {
-  QWidget::hideEvent(event);
-  session_.checks().want_first_look(false);
 }
 
 void FirstLookCard::fill() {
@@ -142,11 +136,19 @@ void FirstLookCard::add_seats() {
 
 // A click shows the corner on the part and opens the table.
 void FirstLookCard::add_directions() {
-  const auto look = session_.checks().first_look();
-  if (!look || look->directions.empty()) return;
+  const auto directions = session_.checks().directions();
+  const bool busy = !directions && session_.checks().directing().is_busy();
+  if (!busy && (!directions || directions->empty())) return;
   const Display& display = session_.document().job().display;
   add_heading(tr("CORNERS AND CUTTERS"));
-  for (const DirectionCheck& check : look->directions) {
+  if (busy)
+    return add_row(QStringLiteral("measurement"),
+                   tr("being looked for along the main directions; a click stops it"),
+                   {{}, [this] {
+                      session_.checks().directing().cancel();
+                      fill();
+                    }});
+  for (const DirectionCheck& check : *directions) {
     const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, display)); };
     QString text =
         tr("Along %1: ").arg(QString::fromStdString(check.name).replace(QLatin1Char('-'), QChar(0x2212)));

@@ -8,6 +8,7 @@
 #include <QPushButton>
 
 #include "app/panels/ledger_roles.h"
+#include "app/panels/wrapped_rows.h"
 #include "app/theme.h"
 #include "construct/registry.h"
 #include "job/setup_edits.h"
@@ -34,6 +35,8 @@ Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session
   setRootIsDecorated(false);
   setUniformRowHeights(false);
   setEditTriggers(QAbstractItemView::NoEditTriggers);
+  setWordWrap(true);
+  setItemDelegate(new WrappedTreeRows(this));
   // While a name is edited its row shows the name alone; whatever ends the edit puts the value back.
   connect(itemDelegate(), &QAbstractItemDelegate::closeEditor, this, &Ledger::refresh_soon);
   setContextMenuPolicy(Qt::CustomContextMenu);
@@ -73,7 +76,7 @@ QTreeWidgetItem* Ledger::section(const QString& title) {
   item->setFlags(Qt::ItemIsEnabled);
   item->setForeground(kName, theme().quiet_ink);
   QFont font = this->font();
-  font.setPixelSize(11);
+  font.setPixelSize(text_size_px() - 1);
   font.setWeight(QFont::DemiBold);
   item->setFont(kName, font);
   item->setExpanded(true);

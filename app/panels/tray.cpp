@@ -242,7 +242,9 @@ void Tray::show_draft() {
   draft_->setVisible(draft.has_value());
   const bool card = session_.desk().opened_setup() && session_.tray().is_empty();
   card_area_->setVisible(card);
-  first_look_->setVisible(session_.document().part() && session_.tray().is_empty() && !card);
+  const bool first_look = session_.document().part() && session_.tray().is_empty() && !card;
+  first_look_->setVisible(first_look);
+  session_.checks().want_first_look(first_look);
   if (card) sentence_->hide();
   if (!draft) {
     shown_construction_.clear();

@@ -44,7 +44,7 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
   layout->setSpacing(10);
   auto* title = new QLabel(tr("Drop a part or a job here"), middle);
   QFont large = title->font();
-  large.setPixelSize(QFontInfo(large).pixelSize() * 8 / 5);
+  large.setPixelSize(text_size_px() * 8 / 5);
   title->setFont(large);
   title->setAlignment(Qt::AlignCenter);
   layout->addWidget(title);

@@ -3,6 +3,7 @@
 
 #include <QListWidget>
 #include <QStyledItemDelegate>
+#include <QTreeView>
 #include <algorithm>
 
 namespace anvil::app {
@@ -21,6 +22,23 @@ class WrappedRows : public QStyledItemDelegate {
 
  private:
   QListWidget* list_;
+};
+
+// The same for a tree, in the column that stretches.
+class WrappedTreeRows : public QStyledItemDelegate {
+ public:
+  explicit WrappedTreeRows(QTreeView* tree) : QStyledItemDelegate(tree), tree_(tree) {}
+  [[nodiscard]] QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    constexpr int kPadding = 12;
+    int depth = 1;
+    for (QModelIndex above = index.parent(); above.isValid(); above = above.parent()) ++depth;
+    QStyleOptionViewItem narrower = option;
+    narrower.rect.setWidth(tree_->columnWidth(index.column()) - depth * tree_->indentation() - kPadding);
+    return QStyledItemDelegate::sizeHint(narrower, index);
+  }
+
+ private:
+  QTreeView* tree_;
 };
 
 // A list as tall as its rows, up to a limit.

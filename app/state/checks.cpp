@@ -11,7 +11,7 @@ Checks::Checks(Document& document, ChangeBus& bus) : document_(document), bus_(b
   connect(&document_, &Document::evaluated, this, &Checks::follow);
   connect(&document_, &Document::imported, this, [this] { follow({}); });
   for (Background* background :
-       {&checking_, &leaving_, &surveying_, &sounding_, &boxing_, &reporting_, &looking_})
+       {&checking_, &leaving_, &surveying_, &sounding_, &boxing_, &reporting_, &looking_, &directing_})
     connect(background, &Background::failed, &bus_, &ChangeBus::tell);
 }
 

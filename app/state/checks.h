@@ -85,6 +85,11 @@ class Checks : public QObject {
   [[nodiscard]] std::shared_ptr<const FirstLook> first_look() const {
     return of_part(first_look_, checked_part_);
   }
+  // Along the main directions; null while they are looked for, which may be stopped.
+  [[nodiscard]] std::shared_ptr<const std::vector<DirectionCheck>> directions() const {
+    return of_part(directions_, checked_part_);
+  }
+  [[nodiscard]] Background& directing() { return directing_; }
   [[nodiscard]] const std::vector<Seat>& seats() const { return seats_; }
   void preview_seat(int seat);  // -1: none
   // From the placed part as it stands.
@@ -164,8 +169,10 @@ class Checks : public QObject {
   PartPtr sounded_part_;  // held, so that no other part can lie where it lay
   void forget_seats();
   void refresh_first_look();
+  void check_directions();
   bool first_look_wanted_ = false, seats_dropped_ = false;
   std::shared_ptr<const FirstLook> first_look_;
+  std::shared_ptr<const std::vector<DirectionCheck>> directions_;
   PartPtr looked_at_;  // what it was begun for, and where that lay
   gp_Trsf looked_where_;
   std::vector<Seat> seats_;
@@ -179,7 +186,7 @@ class Checks : public QObject {
   std::optional<Narrow> shown_passage_;
   int shown_pattern_ = -1;
   std::optional<gp_Pnt> shown_place_;
-  Background checking_, leaving_, surveying_, sounding_, boxing_, reporting_, looking_;
+  Background checking_, leaving_, surveying_, sounding_, boxing_, reporting_, looking_, directing_;
 };
 
 }  // namespace anvil::app

@@ -59,18 +59,33 @@ void Checks::refresh_first_look() {
   if (same_geometry(looked_at_, part()) && same_motion(looked_where_, where)) return;
   looked_at_ = part();
   looked_where_ = where;
-  using Look = Result<FirstLook>;
-  looking_.start<Look>(
+  directions_.reset();
+  directing_.cancel();
+  looking_.start<FirstLook>(
       tr("Looking how the part could stand"),
-      [known, where, now = part(), cache = document_.cache()](const Progress& progress) {
-        return anvil::first_look(*cache, *now, *known, where, progress);
-      },
-      [this](Look look) {
-        if (!look) return;
-        first_look_ = std::make_shared<const FirstLook>(std::move(*look));
+      [known, where, now = part()](const Progress&) { return anvil::first_look(*now, *known, where); },
+      [this](FirstLook look) {
+        first_look_ = std::make_shared<const FirstLook>(std::move(look));
         // A job that has placed its part has said how it is to stand.
         if (!job().placement() && !seats_dropped_ && seats_.empty()) seats_ = first_look_->seats;
         bus_.announce(Change::kFirstLook | Change::kSeats);
+        check_directions();
+      });
+}
+
+void Checks::check_directions() {
+  const auto known = holes();
+  if (!known) return;
+  using Directions = Result<std::vector<DirectionCheck>>;
+  directing_.start<Directions>(
+      tr("Looking for corners along the main directions"),
+      [known, where = looked_where_, now = part(), cache = document_.cache()](const Progress& progress) {
+        return anvil::check_directions(*cache, *now, *known, where, progress);
+      },
+      [this](Directions directions) {
+        if (!directions) return;
+        directions_ = std::make_shared<const std::vector<DirectionCheck>>(std::move(*directions));
+        bus_.announce(Change::kFirstLook);
       });
 }
 

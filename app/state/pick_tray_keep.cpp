@@ -23,7 +23,11 @@ bool PickTray::can_keep() const {
 
 bool PickTray::open_for_number() {
   if (draft_) return false;
-  std::vector<size_t> in_turn = likely_;
+  // What was made of such picks before, then as the offers come.
+  const std::vector<std::string> used = memory_.used_with(givens());
+  std::vector<size_t> in_turn;
+  for (const size_t i : likely_)
+    if (std::find(used.begin(), used.end(), offers_[i].construction->id) != used.end()) in_turn.push_back(i);
   for (size_t i = 0; i < offers_.size(); ++i)
     if (offers_[i].state == Offer::State::kReady) in_turn.push_back(i);
   for (const size_t i : in_turn)

@@ -140,24 +140,30 @@ void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>
   const gp_Trsf& placement = session_.document().evaluation().placement;
   const Projector projector = view_.projector();
   std::vector<std::pair<double, Candidate>> near;
-  const auto consider = [&](const gp_Pnt& in_part, int edge, Snap snap) {
+  const auto consider = [&](const gp_Pnt& in_part, int edge, Snap snap, double reach_px) {
     const gp_Pnt placed = in_part.Transformed(placement);
     double depth = 0;
     const auto screen = projector.to_screen(placed, &depth);
     if (!screen) return;
     const double apart = QLineF(*screen, position).length();
-    if (apart > kSnapPixels) return;
+    if (apart > reach_px) return;
     near.push_back(
         {apart,
          {Reference{session_.document().describe(TopologyKind::kEdge, edge, snap), in_part}, placed, depth}});
   };
+  const auto radius_of = [&](const EdgeInfo& circle) {
+    return circle.vertex_a < 0 ? 1e300 : topology.vertices[circle.vertex_a].point.Distance(circle.snap);
+  };
   for (size_t i = 0; i < topology.edges.size(); ++i) {
     const EdgeInfo& edge = topology.edges[i];
     if (edge.is_seam()) continue;
+    // Of a circle that is small on the screen the centre leaves room for what lies around it.
+    constexpr double kShareOfCircle = 0.35;
     if (filter_.centres && edge.kind == CurveKind::kCircle)
-      consider(edge.snap, static_cast<int>(i), Snap::kCentre);
+      consider(edge.snap, static_cast<int>(i), Snap::kCentre,
+               std::min(kSnapPixels, kShareOfCircle * radius_of(edge) / view_.mm_per_pixel()));
     if (filter_.middles && edge.kind == CurveKind::kLine)
-      consider(edge.snap, static_cast<int>(i), Snap::kMiddle);
+      consider(edge.snap, static_cast<int>(i), Snap::kMiddle, kSnapPixels);
   }
   std::stable_sort(near.begin(), near.end(), [](const auto& a, const auto& b) {
     return std::make_pair(std::lround(a.first), a.second.depth) <

@@ -39,6 +39,13 @@ Overlay::Overlay(OccView& view, const Session& session) : QWidget(&view), view_(
 void Overlay::set_hover(const std::optional<Candidate>& candidate, const QString& text) {
   hover_ = candidate;
   hover_text_ = text;
+  lying_here_.clear();
+  update();
+}
+
+void Overlay::tell_what_lies_here(const QPointF& pointer, const QStringList& texts) {
+  pointer_ = pointer;
+  lying_here_ = texts;
   update();
 }
 
@@ -59,6 +66,11 @@ void Overlay::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setFont(number_font());
+  // Labels keep off the numbers of picks, and off each other.
+  find_badges();
+  taken_.clear();
+  for (const auto& badge : badges_)
+    if (badge) taken_.emplace_back(*badge - QPointF(11, 11), QSizeF(22, 22));
   draw_left(painter);
   draw_box(painter);
   draw_datums(painter);
@@ -84,11 +96,29 @@ void Overlay::paintEvent(QPaintEvent*) {
   painter.drawRect(rectangle_);
 }
 
+// Where it was wanted, or the nearest row above or below that is free.
+QRectF Overlay::free_place_for(const QRectF& wanted) {
+  constexpr int kMostRows = 6;
+  const auto is_free = [&](const QRectF& box) {
+    return box.top() >= 0 && box.bottom() <= height() &&
+           std::none_of(taken_.begin(), taken_.end(), [&](const QRectF& one) { return one.intersects(box); });
+  };
+  QRectF place = wanted;
+  for (int row = 0; row <= 2 * kMostRows && !is_free(place); ++row) {
+    const int way = row % 2 ? -1 : 1;
+    place = wanted.translated(0, way * (row / 2 + 1) * (wanted.height() + 1));
+  }
+  if (!is_free(place)) place = wanted;
+  taken_.push_back(place);
+  return place;
+}
+
 void Overlay::draw_label(QPainter& painter, const QPointF& at, const QString& text, const QColor& colour) {
   const QFontMetricsF metrics(painter.font());
   QRectF box = metrics.boundingRect(text).translated(at).adjusted(-5, -3, 5, 3);
   box.moveLeft(std::clamp(box.left(), 2.0, std::max(2.0, width() - box.width() - 2)));
   box.moveTop(std::clamp(box.top(), 2.0, std::max(2.0, height() - box.height() - 2)));
+  box = free_place_for(box);
   painter.setPen(Qt::NoPen);
   painter.setBrush(faded(theme().panel, 0.86));
   painter.drawRoundedRect(box, 4, 4);
@@ -443,21 +473,26 @@ int Overlay::ghost_at(const QPointF& position) const {
   return fallback;
 }
 
-void Overlay::draw_picks(QPainter& painter) {
-  int number = 0;
+void Overlay::find_badges() {
+  badges_.clear();
   for (const Pick& pick : session_.tray().picks()) {
-    ++number;
     gp_Pnt at = pick.given.clicked.value_or(gp_Pnt());
     if (pick.given.point && !pick.given.is_circular_edge)
       at = *pick.given.point;
     else if (!pick.given.clicked && !pick.given.extent.empty())
       at = pick.given.extent.front();
-    if (auto screen = view_.to_screen(at)) draw_badge(painter, *screen, number);
+    badges_.push_back(view_.to_screen(at));
   }
+}
+
+void Overlay::draw_picks(QPainter& painter) {
+  for (size_t i = 0; i < badges_.size(); ++i)
+    if (badges_[i]) draw_badge(painter, *badges_[i], static_cast<int>(i) + 1);
 }
 
 void Overlay::draw_hover(QPainter& painter) {
   if (hover_) {
+    if (!lying_here_.isEmpty()) draw_what_lies_here(painter);
     const auto* topology = std::get_if<TopologyReference>(&hover_->reference.target);
     const bool begins_region = std::holds_alternative<RegionReference>(hover_->reference.target);
     if (begins_region || (topology && topology->snap != Snap::kWhole)) {
@@ -473,6 +508,26 @@ void Overlay::draw_hover(QPainter& painter) {
                QString::fromStdString(
                    point_text(hover_->at, session_.document().frame(), session_.document().job().display)),
                theme().ink);
+  }
+}
+
+// Beside a still pointer: what a click takes, and what further clicks at the same place walk to.
+void Overlay::draw_what_lies_here(QPainter& painter) {
+  const QFontMetricsF metrics(painter.font());
+  double wide = 0;
+  for (const QString& text : lying_here_) wide = std::max(wide, metrics.horizontalAdvance(text));
+  const double row = metrics.height() + 2;
+  QRectF box(pointer_ + QPointF(16, 14),
+             QSizeF(wide + 16, row * static_cast<double>(lying_here_.size()) + 8));
+  box.moveLeft(std::min(box.left(), width() - box.width() - 2));
+  box.moveTop(std::min(box.top(), height() - box.height() - 2));
+  painter.setPen(pen(theme().line, 1));
+  painter.setBrush(faded(theme().panel, 0.94));
+  painter.drawRoundedRect(box, 4, 4);
+  for (qsizetype i = 0; i < lying_here_.size(); ++i) {
+    painter.setPen(i == 0 ? theme().ink : theme().quiet_ink);
+    painter.drawText(QRectF(box.left() + 8, box.top() + 4 + row * static_cast<double>(i), wide, row),
+                     Qt::AlignVCenter | Qt::AlignLeft, lying_here_[i]);
   }
 }
 

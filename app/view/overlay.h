@@ -21,6 +21,9 @@ class Overlay : public QWidget {
   Overlay(OccView& view, const Session& session);
 
   void set_hover(const std::optional<Candidate>& candidate, const QString& text);
+  // Beside a pointer that rests: what a click takes first, then what others would. Until it moves.
+  void tell_what_lies_here(const QPointF& pointer, const QStringList& texts);
+  [[nodiscard]] const QStringList& what_lies_here() const { return lying_here_; }
   void set_rectangle(const QRectF& area, bool touching);
   // What limits the cutter, and under it what was not looked at.
   void set_corner_line(const QString& text, const QColor& colour, const QString& note = {});
@@ -69,7 +72,10 @@ class Overlay : public QWidget {
   void draw_comparison(QPainter& painter);
   void draw_box_lines(QPainter& painter, const gp_XYZ& low, const gp_XYZ& high, const gp_Ax2& frame);
   void draw_picks(QPainter& painter);
+  void find_badges();
+  QRectF free_place_for(const QRectF& wanted);
   void draw_hover(QPainter& painter);
+  void draw_what_lies_here(QPainter& painter);
   void draw_triad(QPainter& painter);
   void draw_badge(QPainter& painter, const QPointF& at, int number);
   void draw_label(QPainter& painter, const QPointF& at, const QString& text, const QColor& colour);
@@ -80,6 +86,10 @@ class Overlay : public QWidget {
   std::optional<Candidate> hover_;
   QString hover_text_, corner_line_, corner_note_;
   QColor corner_colour_;
+  QStringList lying_here_;
+  QPointF pointer_;
+  std::vector<std::optional<QPointF>> badges_;  // of the picks, on the screen
+  std::vector<QRectF> taken_;                   // by labels and badges in this picture
   QRectF rectangle_;
   bool touching_ = false;
   std::optional<gp_Pln> section_;

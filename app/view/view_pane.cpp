@@ -43,6 +43,10 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
   connect(view_, &OccView::being_turned, this, [this](bool now) { scene_.set_turning(now); });
   connect(view_, &OccView::camera_moved, overlay_, qOverload<>(&QWidget::update));
   connect(&session_.bus(), &ChangeBus::changed, this, &ViewPane::follow);
+  constexpr int kRest_ms = 600;
+  resting_.setSingleShot(true);
+  resting_.setInterval(kRest_ms);
+  connect(&resting_, &QTimer::timeout, this, &ViewPane::tell_what_lies_here);
   QTimer::singleShot(0, this, [this] { scene_.warm_up(); });
   scene_.set_looks([this](const Body& body) { return look_of(body); });
 }
@@ -404,6 +408,7 @@ void ViewPane::on_hover(const QPointF& at) {
   if (at.x() < 0 || !session_.document().part()) {
     view_->context()->ClearDetected(false);
     overlay_->set_hover(std::nullopt, {});
+    resting_.stop();
     view_->update();
     return;
   }
@@ -426,7 +431,21 @@ void ViewPane::on_hover(const QPointF& at) {
     overlay_->set_hover(std::nullopt, {});
   else
     overlay_->set_hover(candidates_.front(), candidate_text(session_, candidates_.front()));
+  rests_at_ = at;
+  resting_.start();
   view_->update();
+}
+
+// Where several things compete under a pointer that rests, they are named: the first is what a click takes.
+void ViewPane::tell_what_lies_here() {
+  constexpr size_t kMost = 5;
+  const std::vector<Candidate> here = finder_.at(rests_at_);
+  QStringList texts;
+  for (const Candidate& candidate : here)
+    if (const QString text = candidate_text(session_, candidate);
+        !texts.contains(text) && texts.size() < static_cast<qsizetype>(kMost))
+      texts << text;
+  if (texts.size() > 1) overlay_->tell_what_lies_here(rests_at_, texts);
 }
 
 // A click picks what is nearest; clicking again at the same place walks on to what lies behind it, and after

@@ -2,6 +2,7 @@
 // that turn clicks into picks.
 #pragma once
 
+#include <QTimer>
 #include <QWidget>
 
 #include "app/state/session.h"
@@ -82,6 +83,7 @@ class ViewPane : public QWidget {
   [[nodiscard]] std::vector<BodyLook> looks() const;
   void add_filter(const QString& label, bool PickFilter::*field);
   void on_hover(const QPointF& at);
+  void tell_what_lies_here();
   void on_click(const QPointF& at);
   void on_menu(const QPointF& at);
   void on_rectangle(const QRectF& area, bool touching);
@@ -105,6 +107,8 @@ class ViewPane : public QWidget {
   QPointF clicked_at_{-100, -100};
   size_t walked_ = 0;  // how far repeated clicks have walked
   bool picked_here_ = false;
+  QTimer resting_;  // since the pointer moved last
+  QPointF rests_at_;
   std::optional<double> cutter_mm_;
   PartPtr framed_;  // as it was brought in
   gp_Trsf framed_placed_;

@@ -10,12 +10,14 @@ namespace {
 // Of one kind of result so many at most: the picks were hardly made for one kind alone.
 constexpr int kMostOfAKind = 2;
 
-int likeliness(const Offer& offer, const Leaning& leaning) {
+// `best`: the smallest rank of all, which a frame comes up to and does not pass.
+int likeliness(const Offer& offer, const Leaning& leaning, int best) {
   constexpr int kSeatFirst = 60, kZeroSoon = 10, kUsed = 80, kOneUseAgo = 5;
   int rank = offer.rank;
   const Makes makes = offer.construction->makes;
   if (leaning.wants_seat && makes == Makes::kPlacement) rank -= kSeatFirst;
-  if (!leaning.wants_seat && leaning.wants_zero && makes == Makes::kFrame) rank -= kZeroSoon;
+  if (!leaning.wants_seat && leaning.wants_zero && makes == Makes::kFrame)
+    rank = std::min(rank, std::max(best, rank - kZeroSoon));
   const auto used = std::find(leaning.used.begin(), leaning.used.end(), offer.construction->id);
   if (used != leaning.used.end()) rank -= kUsed - kOneUseAgo * static_cast<int>(used - leaning.used.begin());
   return rank;
@@ -38,8 +40,10 @@ std::string kind_of(const Given& pick) {
 
 std::vector<size_t> likely_offers(const std::vector<Offer>& offers, const Leaning& leaning, size_t most) {
   std::vector<std::pair<int, size_t>> ranked;
+  // They come in the order of their ranks, the ready ones first.
+  const int best = offers.empty() ? 0 : offers.front().rank;
   for (size_t i = 0; i < offers.size(); ++i)
-    if (offers[i].state == Offer::State::kReady) ranked.emplace_back(likeliness(offers[i], leaning), i);
+    if (offers[i].state == Offer::State::kReady) ranked.emplace_back(likeliness(offers[i], leaning, best), i);
   std::sort(ranked.begin(), ranked.end());
   std::set<std::string> seen;
   std::map<Makes, int> of_kind;

@@ -32,13 +32,19 @@ std::optional<DirectionCheck> summed(const CornerReport& report) {
 
 }  // namespace
 
-Result<FirstLook> first_look(ResultCache& cache, const Part& part, const HoleReport& holes,
-                             const gp_Trsf& placement, const Progress& progress) {
+FirstLook first_look(const Part& part, const HoleReport& holes, const gp_Trsf& placement) {
   constexpr size_t kAmong = 2;  // the likeliest two are often as good
   FirstLook look;
   look.seats = likely_seats(part, holes);
   for (size_t i = 0; i < std::min(kAmong, look.seats.size()); ++i)
     look.stands = look.stands || stands_on(part, look.seats[i], placement);
+  return look;
+}
+
+Result<std::vector<DirectionCheck>> check_directions(ResultCache& cache, const Part& part,
+                                                     const HoleReport& holes, const gp_Trsf& placement,
+                                                     const Progress& progress) {
+  std::vector<DirectionCheck> directions;
   const std::pair<const char*, gp_Dir> sides[] = {{"+Z", {0, 0, 1}},  {"-Z", {0, 0, -1}}, {"+X", {1, 0, 0}},
                                                   {"-X", {-1, 0, 0}}, {"+Y", {0, 1, 0}},  {"-Y", {0, -1, 0}}};
   for (const auto& [name, side] : sides) {
@@ -50,14 +56,14 @@ Result<FirstLook> first_look(ResultCache& cache, const Part& part, const HoleRep
     if (auto check = summed(**report)) {
       check->axis = options.axis;
       check->name = name;
-      look.directions.push_back(std::move(*check));
+      directions.push_back(std::move(*check));
     }
   }
-  std::stable_sort(look.directions.begin(), look.directions.end(), [](const auto& a, const auto& b) {
+  std::stable_sort(directions.begin(), directions.end(), [](const auto& a, const auto& b) {
     const auto radius = [](const DirectionCheck& d) { return d.radius_mm > 0 ? d.radius_mm : 1e300; };
     return radius(a) < radius(b);
   });
-  return look;
+  return directions;
 }
 
 }  // namespace anvil

@@ -17,13 +17,17 @@ struct DirectionCheck {
 };
 
 struct FirstLook {
-  std::vector<Seat> seats;                 // best first
-  bool stands = false;                     // on one of the two likeliest already, at Z 0
-  std::vector<DirectionCheck> directions;  // only those with corners, the smallest radius first
+  std::vector<Seat> seats;  // best first
+  bool stands = false;      // on one of the two likeliest already, at Z 0
 };
 
-// `placement`: where the part lies. Corners come from the cache where they are known. Refuses when cancelled.
-Result<FirstLook> first_look(ResultCache& cache, const Part& part, const HoleReport& holes,
-                             const gp_Trsf& placement, const Progress& progress);
+// `placement`: where the part lies.
+FirstLook first_look(const Part& part, const HoleReport& holes, const gp_Trsf& placement);
+
+// Along X, Y and Z of the placed part, either way; only those with corners, the smallest radius first. From
+// the cache where they are known. Of large faces of free form it takes seconds. Refuses when cancelled.
+Result<std::vector<DirectionCheck>> check_directions(ResultCache& cache, const Part& part,
+                                                     const HoleReport& holes, const gp_Trsf& placement,
+                                                     const Progress& progress);
 
 }  // namespace anvil

@@ -179,7 +179,7 @@ class Monkey : public QObject {
 
   static constexpr std::array<const char*, 24> kKeys{
       "Return", "Escape", "Tab",   "F2",    "Delete", "BackSpace",   "ctrl+z", "ctrl+y", "ctrl+shift+z",
-      "Up",     "Down",   "Left",  "Right", "alt+8", "alt+5",      "n",      "f",      "q",
+      "Up",     "Down",   "Left",  "Right", "alt+8",  "alt+5",       "n",      "f",      "q",
       "ctrl+s", "ctrl+k", "space", "w",     "ctrl+a", "shift+Return"};
   static constexpr std::array<const char*, 10> kTexts{"12.5", "-3",    "1/4in", "1,5",   "stock.x/2",
                                                       "((((", "plane", "hole",  "1e308", "Zero"};

@@ -169,8 +169,8 @@ bool WindowDriver::choose_offer(const QString& beginning) {
     return QString::fromStdString(offer.sentence).startsWith(beginning);
   });
   if (wanted == offers.end()) return false;
-  QWidget* group = child(QStringLiteral("tray.group.") +
-                         QString::fromUtf8(makes_name(wanted->construction->makes)));
+  QWidget* group =
+      child(QStringLiteral("tray.group.") + QString::fromUtf8(makes_name(wanted->construction->makes)));
   if (!group) return false;
   click_widget(group, group->rect().center());
   settle();

@@ -39,7 +39,7 @@ class WindowDriver {
   // Chooses the offer whose sentence begins so, by clicking it; false when there is none.
   bool choose_offer(const QString& beginning);
   bool click_row(const char* list, const QString& beginning);  // of a list by its name
-  bool run_command(const QString& words);  // through the finder
+  bool run_command(const QString& words);                      // through the finder
   QWidget* child(const QString& name);
   // Forms that hold the event loop come when their command runs, sooner or later: `act` once one is there.
   void in_the_form(const char* name, std::function<void(QWidget*)> act);

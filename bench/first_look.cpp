@@ -1,0 +1,58 @@
+// bench_first_look FILE…: what the first look at a part takes beside its holes and the corners along one
+// axis, which are found anyway. A row for each file, as Markdown.
+#include <chrono>
+#include <cstdio>
+#include <filesystem>
+
+#include "base/file.h"
+#include "exchange/read_here.h"
+#include "geom/quiet.h"
+#include "job/first_look.h"
+#include "part/mesh_once.h"
+
+namespace {
+
+using namespace anvil;
+using Clock = std::chrono::steady_clock;
+
+template <class Work>
+double seconds(Work&& work) {
+  const auto start = Clock::now();
+  work();
+  return std::chrono::duration<double>(Clock::now() - start).count();
+}
+
+void look_at(const char* file) {
+  const TemporaryFolder folder;
+  HereRequest request;
+  request.file = file;
+  request.scratch = folder.path();
+  auto read = read_for_numbers(request);
+  if (!read) return;
+  const auto part = std::make_shared<const Part>(read->source, read->bodies);
+  mesh_once(*part);
+  ResultCache cache;
+  Result<HolesPtr> holes;
+  const double finding = seconds([&] { holes = holes_once(cache, *part, {}); });
+  if (!holes) return;
+  const double corners =
+      seconds([&] { static_cast<void>(corners_once(cache, *part, {}, holes->get(), {})); });
+  size_t seats = 0;
+  const double looking = seconds([&] { seats = first_look(*part, **holes, gp_Trsf()).seats.size(); });
+  const double directions =
+      seconds([&] { static_cast<void>(check_directions(cache, *part, **holes, gp_Trsf(), {})); });
+  std::printf("| %s | %zu | %.2f | %.2f | %.2f | %.2f | %zu |\n",
+              std::filesystem::path(file).filename().c_str(), part->topology().faces.size(), finding, corners,
+              looking, directions, seats);
+  std::fflush(stdout);
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  quiet_kernel();
+  std::printf(
+      "| file | faces | holes, s | corners, s | seats, s | other directions, s | seats "
+      "|\n|---|---|---|---|---|---|---|\n");
+  for (int i = 1; i < argc; ++i) look_at(argv[i]);
+}
