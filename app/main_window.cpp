@@ -65,8 +65,9 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   auto* upper = splitter(Qt::Horizontal, {ledger_, view_}, 1);
   upper->setSizes({250, 740});
   auto* levels = splitter(Qt::Vertical, {upper, drawer_}, 0);
-  auto* sides = splitter(Qt::Horizontal, {levels, tray_, guide_}, 0);
-  sides->setSizes({990, 290, 0});
+  auto* right = splitter(Qt::Vertical, {tray_, guide_}, 0);
+  auto* sides = splitter(Qt::Horizontal, {levels, right}, 0);
+  sides->setSizes({990, 290});
   layout->addWidget(notice_);
   layout->addWidget(progress_);
   layout->addWidget(checking_);
@@ -144,7 +145,7 @@ void MainWindow::build_panels() {
   saving_ = new ProgressLine(keeper_.saving(), this);
   healing_ = new ProgressLine(keeper_.healing(), this);
   guide_ = new GuidePane(this);
-  guide_->setMinimumWidth(330);
+  guide_->setMinimumHeight(330);
   guide_->hide();
   ledger_->setMinimumWidth(250);
   tray_->setMinimumWidth(250);

@@ -110,9 +110,9 @@ Theme Theme::light() {
   t.paper = QColor(0xF3F1EC);
   t.panel = QColor(0xFBFAF7);
   t.ink = QColor(0x24282C);
-  t.quiet_ink = QColor(0x62686E);
+  t.quiet_ink = QColor(0x5F656B);
   t.line = QColor(0xD8D4CB);
-  t.accent = QColor(0x8A5E12);
+  t.accent = QColor(0x875B10);
   t.accent_text = QColor(0xFFFFFF);
   t.field = QColor(0xFFFFFF);
   t.hover = QColor(0xEBE4D3);
@@ -149,7 +149,7 @@ Theme Theme::dark_one() {
   t.part_edge = QColor(0x121416);
   t.fits = QColor(0x6AA5E0);
   t.tight = QColor(0xE6B93C);
-  t.does_not_fit = QColor(0xF0706A);
+  t.does_not_fit = QColor(0xF4847F);
   t.axis_x = QColor(0xE2685C);
   t.axis_y = QColor(0x66BB6A);
   t.axis_z = QColor(0x6FA0E8);
@@ -194,6 +194,7 @@ void apply_theme(QApplication& application, const Theme& t) {
   palette.setColor(QPalette::Highlight, t.accent);
   palette.setColor(QPalette::HighlightedText, t.accent_text);
   palette.setColor(QPalette::PlaceholderText, t.quiet_ink);
+  palette.setColor(QPalette::Link, t.accent);
   application.setPalette(palette);
   application.setStyleSheet(style_for(t));
 }

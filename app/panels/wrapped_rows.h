@@ -33,7 +33,9 @@ class WrappedTreeRows : public QStyledItemDelegate {
     int depth = 1;
     for (QModelIndex above = index.parent(); above.isValid(); above = above.parent()) ++depth;
     QStyleOptionViewItem narrower = option;
-    narrower.rect.setWidth(tree_->columnWidth(index.column()) - depth * tree_->indentation() - kPadding);
+    // The style wraps only in a whole rectangle.
+    narrower.rect =
+        QRect(0, 0, tree_->columnWidth(index.column()) - depth * tree_->indentation() - kPadding, 1000);
     return QStyledItemDelegate::sizeHint(narrower, index);
   }
 

@@ -28,7 +28,6 @@ void OfferMemory::note(const std::vector<Given>& picks, const std::string& const
   QSettings settings;
   QStringList used = settings.value(key_of(picks)).toStringList();
   const QString id = QString::fromStdString(construction);
-  used.removeAll(id);
   used.prepend(id);
   settings.setValue(key_of(picks), QStringList(used.mid(0, kMost)));
 }

@@ -10,7 +10,7 @@ namespace anvil::app {
 
 class OfferMemory {
  public:
-  // Constructions, the latest first.
+  // Constructions, the latest first; twice where it was made twice.
   [[nodiscard]] std::vector<std::string> used_with(const std::vector<Given>& picks) const;
   void note(const std::vector<Given>& picks, const std::string& construction);
 };

@@ -18,9 +18,13 @@ int likeliness(const Offer& offer, const Leaning& leaning, int best) {
   if (leaning.wants_seat && makes == Makes::kPlacement) rank -= kSeatFirst;
   if (!leaning.wants_seat && leaning.wants_zero && makes == Makes::kFrame)
     rank = std::min(rank, std::max(best, rank - kZeroSoon));
-  const auto used = std::find(leaning.used.begin(), leaning.used.end(), offer.construction->id);
-  if (used != leaning.used.end()) rank -= kUsed - kOneUseAgo * static_cast<int>(used - leaning.used.begin());
-  return rank;
+  const std::vector<std::string>& used = leaning.used;
+  const auto place = std::find(used.begin(), used.end(), offer.construction->id);
+  if (place == used.end()) return rank;
+  // Once brings it up to the likeliest; only what was made twice in a row passes that.
+  const int likelier = rank - kUsed + kOneUseAgo * static_cast<int>(place - used.begin());
+  const bool again = place == used.begin() && used.size() > 1 && used[1] == *place;
+  return again ? likelier : std::min(rank, std::max(best, likelier));
 }
 
 std::string kind_of(const Given& pick) {
