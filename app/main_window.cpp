@@ -182,6 +182,9 @@ void MainWindow::build_strip() {
   styles_->addItems(
       {tr("shaded, edges"), tr("shaded"), tr("wireframe"), tr("hidden lines dimmed"), tr("see through")});
   styles_->setMinimumWidth(150);
+  frames_->setAccessibleName(tr("Reading frame"));
+  units_->setAccessibleName(tr("Unit"));
+  styles_->setAccessibleName(tr("Display style"));
   for (QComboBox* box : {frames_, units_, styles_}) {
     box->setFocusPolicy(Qt::TabFocus);
     row->addWidget(box);

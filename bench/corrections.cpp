@@ -24,10 +24,12 @@
 #include "geom/quiet.h"
 #include "part/measure.h"
 #include "part/mesh_once.h"
+#include "seconds.h"
 
 namespace {
 
 using namespace anvil;
+using bench::seconds;
 using Clock = std::chrono::steady_clock;
 
 constexpr unsigned kMost_s = 30;
@@ -183,13 +185,6 @@ void try_file(const char* file, Tried& all) {
     sum.crashed += shares.crashed, sum.late += shares.late, sum.seconds += shares.seconds;
     for (const auto& [reason, times] : shares.reasons) sum.reasons[reason] += times;
   }
-}
-
-template <class Work>
-double seconds(Work&& work) {
-  const auto start = Clock::now();
-  work();
-  return std::chrono::duration<double>(Clock::now() - start).count();
 }
 
 int try_plate(int rows, int columns) {

@@ -1,6 +1,5 @@
 // bench_first_look FILE…: what the first look at a part takes beside its holes and the corners along one
 // axis, which are found anyway. A row for each file, as Markdown.
-#include <chrono>
 #include <cstdio>
 #include <filesystem>
 
@@ -9,18 +8,12 @@
 #include "geom/quiet.h"
 #include "job/first_look.h"
 #include "part/mesh_once.h"
+#include "seconds.h"
 
 namespace {
 
 using namespace anvil;
-using Clock = std::chrono::steady_clock;
-
-template <class Work>
-double seconds(Work&& work) {
-  const auto start = Clock::now();
-  work();
-  return std::chrono::duration<double>(Clock::now() - start).count();
-}
+using bench::seconds;
 
 void look_at(const char* file) {
   const TemporaryFolder folder;

@@ -43,6 +43,7 @@ CutterStrip::CutterStrip(Session& session, QWidget* parent) : QWidget(parent), s
   diameter_ = field("drawer.cutter-diameter", tr("Ø"), 70);
   slider_ = new QSlider(Qt::Horizontal, this);
   slider_->setObjectName(QStringLiteral("drawer.cutter"));
+  slider_->setAccessibleName(tr("Diameter of the cutter in mind"));
   slider_->setRange(0, kSteps);
   slider_->setFixedWidth(130);
   line->addWidget(slider_);
@@ -82,6 +83,7 @@ CutterStrip::CutterStrip(Session& session, QWidget* parent) : QWidget(parent), s
 QLineEdit* CutterStrip::field(const char* name, const QString& label, int width) {
   auto* edit = new QLineEdit(this);
   edit->setObjectName(QString::fromLatin1(name));
+  edit->setAccessibleName(label);
   edit->setFont(number_font());
   edit->setFixedWidth(width);
   layout()->addWidget(new QLabel(label, this));

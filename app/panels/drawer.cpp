@@ -2,10 +2,13 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
+#include <QRegularExpression>
 #include <QSortFilterProxyModel>
 #include <QStackedWidget>
 #include <QStandardItemModel>
@@ -18,6 +21,7 @@
 #include "app/panels/cutter_strip.h"
 #include "app/panels/drawer_cells.h"
 #include "app/theme.h"
+#include "base/file.h"
 
 namespace anvil::app {
 Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -88,6 +92,7 @@ Drawer::Page Drawer::make_page(const QString& name, const QStringList& columns, 
   page.proxy->setRecursiveFilteringEnabled(true);
   page.view = new QTreeView(this);
   page.view->setObjectName(name);
+  page.view->setAccessibleName(tr("Table: %1").arg(name.section(QLatin1Char('.'), 1)));
   page.view->setModel(page.proxy);
   page.view->setSortingEnabled(true);
   page.view->sortByColumn(-1, Qt::AscendingOrder);
@@ -142,6 +147,7 @@ void Drawer::build_row(QVBoxLayout* layout) {
   line->addStretch(1);
   filter_ = new QLineEdit(row);
   filter_->setObjectName(QStringLiteral("drawer.filter"));
+  filter_->setAccessibleName(tr("Filter the table"));
   filter_->setPlaceholderText(tr("Filter"));
   filter_->setFixedWidth(130);
   line->addWidget(filter_);
@@ -158,6 +164,13 @@ void Drawer::build_row(QVBoxLayout* layout) {
   copy_->setToolTip(tr("Copy the selected rows, or all, as text"));
   copy_->setFocusPolicy(Qt::NoFocus);
   line->addWidget(copy_);
+  csv_ = new QToolButton(row);
+  csv_->setObjectName(QStringLiteral("drawer.csv"));
+  csv_->setText(tr("CSV …"));
+  csv_->setToolTip(tr("Write the selected rows, or all, as a table for a spreadsheet"));
+  csv_->setFocusPolicy(Qt::NoFocus);
+  line->addWidget(csv_);
+  connect(csv_, &QToolButton::clicked, this, &Drawer::csv_asked);
   layout->addWidget(row);
   connect(copy_, &QToolButton::clicked, this, &Drawer::copy);
   connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
@@ -256,6 +269,7 @@ void Drawer::refresh_buttons() {
   not_judged_->setVisible((corners || holes) && not_judged > 0);
   filter_->setVisible(is_open());
   copy_->setVisible(is_open());
+  csv_->setVisible(is_open());
   pick_->setVisible(holes);
   session_.checks().think_of_cutter(
       corners && session_.checks().corners() ? std::optional(strip_->cutter_mm()) : std::nullopt);
@@ -267,6 +281,7 @@ void Drawer::fill() {
   following_ = true;
   strip_->refresh();
   if (is_open()) fill_shown();
+  align_heads();
   following_ = false;
   refresh_buttons();
 }
@@ -360,21 +375,59 @@ void Drawer::select_faces(const std::vector<int>& faces) {
   following_ = false;
 }
 
-void Drawer::copy() const {
+// The heads, then the selected rows, or all.
+QList<QStringList> Drawer::shown_cells() const {
   const Page& page = shown_page();
   QModelIndexList rows = page.view->selectionModel()->selectedRows();
   if (rows.isEmpty()) each_row(*page.proxy, {}, [&](const QModelIndex& index) { rows << index; });
-  QStringList lines, head;
+  QList<QStringList> lines(1);
   for (int column = 0; column < page.proxy->columnCount(); ++column)
-    head << page.proxy->headerData(column, Qt::Horizontal).toString();
-  lines << head.join(QLatin1Char('\t'));
+    lines.front() << page.proxy->headerData(column, Qt::Horizontal).toString();
   for (const QModelIndex& row : rows) {
     QStringList cells;
     for (int column = 0; column < page.proxy->columnCount(); ++column)
       cells << row.siblingAtColumn(column).data().toString();
-    lines << cells.join(QLatin1Char('\t'));
+    lines << cells;
   }
-  QApplication::clipboard()->setText(lines.join(QLatin1Char('\n')) + QLatin1Char('\n'));
+  return lines;
+}
+
+void Drawer::copy() const {
+  QString text;
+  for (const QStringList& cells : shown_cells()) text += cells.join(QLatin1Char('\t')) + QLatin1Char('\n');
+  QApplication::clipboard()->setText(text);
+}
+
+// RFC 4180.
+Result<void> Drawer::write_csv(const QString& path) const {
+  QString text;
+  for (QStringList cells : shown_cells()) {
+    for (QString& cell : cells)
+      if (cell.contains(QRegularExpression(QStringLiteral("[\",\n\r]"))))
+        cell = QLatin1Char('"') + cell.replace(QLatin1Char('"'), QStringLiteral("\"\"")) + QLatin1Char('"');
+    text += cells.join(QLatin1Char(',')) + QStringLiteral("\r\n");
+  }
+  return write_file_atomically(path.toStdString(), text.toStdString());
+}
+
+void Drawer::csv_asked() {
+  const QString path = QFileDialog::getSaveFileName(this, tr("Write the table"), QStringLiteral("table.csv"),
+                                                    tr("Tables (*.csv)"));
+  if (path.isEmpty()) return;
+  const auto written = write_csv(path);
+  session_.bus().tell(written ? tr("Written: %1.").arg(QFileInfo(path).fileName())
+                              : QString::fromStdString(written.error().sentence));
+}
+
+// Over columns of numbers the heads stand to the right as these do.
+void Drawer::align_heads() {
+  for (const Page* page : {&corners_, &holes_, &planes_, &offsets_, &soundness_, &comparison_})
+    for (int column = 0; column < page->model->columnCount(); ++column) {
+      const QStandardItem* cell = page->model->item(0, column);
+      if (cell && cell->textAlignment().testFlag(Qt::AlignRight))
+        page->model->setHeaderData(column, Qt::Horizontal, QVariant(Qt::AlignRight | Qt::AlignVCenter),
+                                   Qt::TextAlignmentRole);
+    }
 }
 
 }  // namespace anvil::app

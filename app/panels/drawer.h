@@ -32,7 +32,8 @@ class Drawer : public QWidget {
   [[nodiscard]] bool is_open() const;
   void select_faces(const std::vector<int>& faces);  // rows of the open table that own one of them
   bool rename_current();  // the hole in the table that has the focus; false where there is none
-  void copy() const;      // the selected rows, or all, as text
+  void copy() const;      // the selected rows, or all, with their heads, as text
+  Result<void> write_csv(const QString& path) const;  // the same, for a spreadsheet
   [[nodiscard]] QTreeView* table(Table table) const;
 
  Q_SIGNALS:
@@ -43,6 +44,9 @@ class Drawer : public QWidget {
   void cutter_changed(std::optional<double> cutter_mm);  // nothing while the corners are not shown
 
  private:
+  [[nodiscard]] QList<QStringList> shown_cells() const;
+  void csv_asked();
+  void align_heads();
   struct Page {
     QWidget* shown = nullptr;  // the table, with a strip over it where it has one
     QTreeView* view = nullptr;
@@ -84,7 +88,7 @@ class Drawer : public QWidget {
   CutterStrip* strip_ = nullptr;
   QLabel* list_text_ = nullptr;
   QToolButton* drop_list_ = nullptr;
-  QToolButton* copy_ = nullptr;
+  QToolButton *copy_ = nullptr, *csv_ = nullptr;
   QToolButton* pick_ = nullptr;
   QLabel* planes_text_ = nullptr;
   QToolButton* not_judged_ = nullptr;

@@ -20,6 +20,7 @@ void Drawer::build_soundness_row(QHBoxLayout* line) {
   row->addWidget(new QLabel(tr("Tolerance"), soundness_row_));
   tolerance_ = new QLineEdit(soundness_row_);
   tolerance_->setObjectName(QStringLiteral("soundness.tolerance"));
+  tolerance_->setAccessibleName(tr("Tolerance of soundness"));
   tolerance_->setFont(number_font());
   tolerance_->setFixedWidth(90);
   row->addWidget(tolerance_);

@@ -12,6 +12,8 @@ namespace anvil::app {
 
 Finder::Finder(QWidget* parent) : QLineEdit(parent), list_(new QListWidget(parent->window())) {
   setObjectName(QStringLiteral("finder"));
+  setAccessibleName(tr("Find a command"));
+  list_->setAccessibleName(tr("What was found"));
   setPlaceholderText(tr("find a command   Ctrl+K"));
   list_->setObjectName(QStringLiteral("finder.list"));
   list_->setFocusPolicy(Qt::NoFocus);

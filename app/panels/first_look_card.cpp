@@ -13,14 +13,7 @@ namespace anvil::app {
 FirstLookCard::FirstLookCard(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
-  list_ = new QListWidget(this);
-  list_->setObjectName(QStringLiteral("tray.first_look"));
-  list_->setAccessibleName(tr("What came"));
-  list_->setMouseTracking(true);
-  list_->setWordWrap(true);
-  list_->setResizeMode(QListView::Adjust);
-  list_->setItemDelegate(new WrappedRows(list_));
-  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  list_ = sentence_list("tray.first_look", tr("What came"), this);
   list_->viewport()->installEventFilter(this);
   layout->addWidget(list_);
   connect(list_, &QListWidget::itemEntered, this,
@@ -123,7 +116,8 @@ void FirstLookCard::add_seats() {
   for (size_t i = 0; i < shown; ++i) {
     const auto seat = static_cast<int>(i);
     add_row(QStringLiteral("placement"),
-            QString::fromStdString(seats[i].sentence).replace(QStringLiteral("; "), QStringLiteral("\n")),
+            QString::fromStdString(seat_text(seats[i], session_.document().job().display))
+                .replace(QStringLiteral("; "), QStringLiteral("\n")),
             {[this, seat] { session_.checks().preview_seat(seat); },
              [this, seat] { session_.checks().take_seat(seat); }});
   }

@@ -29,6 +29,7 @@ bool gives_something(const Entry& entry) {
 
 Ledger::Ledger(Session& session, QWidget* parent) : QTreeWidget(parent), session_(session) {
   setObjectName(QStringLiteral("ledger"));
+  setAccessibleName(tr("Ledger"));
   setColumnCount(kColumns);
   setHeaderHidden(true);
   setIndentation(8);

@@ -52,14 +52,7 @@ OfferList::OfferList(Session& session, QWidget* parent) : QWidget(parent), sessi
   top->addWidget(filter_, 1);
   layout->addLayout(top);
   build_groups(layout);
-  list_ = new QListWidget(this);
-  list_->setObjectName(QStringLiteral("tray.offers"));
-  list_->setAccessibleName(tr("Offers"));
-  list_->setMouseTracking(true);
-  list_->setWordWrap(true);
-  list_->setResizeMode(QListView::Adjust);
-  list_->setItemDelegate(new WrappedRows(list_));
-  list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  list_ = sentence_list("tray.offers", tr("Offers"), this);
   list_->viewport()->installEventFilter(this);
   layout->addWidget(list_, 1);
   connect(filter_, &QLineEdit::textChanged, this, [this] { show_rows(); });
@@ -97,7 +90,8 @@ void OfferList::show_groups() {
     button->setCheckable(true);
     button->setProperty("makes", makes ? static_cast<int>(*makes) : -1);
     button->setFocusPolicy(Qt::NoFocus);
-    button->setStyleSheet(QStringLiteral("padding: 2px 3px;"));
+    button->setStyleSheet(QStringLiteral("padding: 2px 1px;"));
+    button->setMinimumWidth(button->sizeHint().width());
     connect(button, &QToolButton::clicked, this, [this, makes] {
       group_ = makes;
       filter_->clear();

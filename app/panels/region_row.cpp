@@ -57,6 +57,7 @@ void RegionRow::build_fields() {
   rows->addLayout(first);
   slider_ = new QSlider(Qt::Horizontal, this);
   slider_->setObjectName(QStringLiteral("region.slider"));
+  slider_->setAccessibleName(tr("How far its points may scatter"));
   slider_->setRange(-kSteps, kSteps);
   slider_->setFocusPolicy(Qt::NoFocus);
   rows->addWidget(slider_);

@@ -157,6 +157,7 @@ QLineEdit* SetupCard::add_text(QGridLayout* grid, int cell, const QString& label
                                const std::function<void(Setup&, const std::string&)>& set) {
   auto* field = new QLineEdit(told(text), grid->parentWidget());
   field->setObjectName(object);
+  field->setAccessibleName(label);
   field->setFont(number_font());
   const int row = cell / 2, column = 2 * (cell % 2);
   grid->addWidget(new QLabel(label, grid->parentWidget()), row, column);

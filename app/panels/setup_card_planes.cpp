@@ -50,6 +50,7 @@ void SetupCard::build_planes(QVBoxLayout* layout) {
   layout->addLayout(row);
   planes_ = new QListWidget(this);
   planes_->setObjectName(QStringLiteral("setup.planes"));
+  planes_->setAccessibleName(tr("Tool planes"));
   planes_->setWordWrap(true);
   planes_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   planes_->setMinimumHeight(150);
@@ -75,8 +76,10 @@ void SetupCard::build_plane_row(QVBoxLayout* layout) {
   row->setContentsMargins(0, 0, 0, 0);
   plane_name_ = new QLineEdit(plane_row_);
   plane_name_->setObjectName(QStringLiteral("setup.plane.name"));
+  plane_name_->setAccessibleName(tr("Name of the tool plane"));
   plane_offset_ = new QLineEdit(plane_row_);
   plane_offset_->setObjectName(QStringLiteral("setup.plane.offset"));
+  plane_offset_->setAccessibleName(tr("Work offset of the tool plane"));
   plane_offset_->setPlaceholderText(tr("next free"));
   plane_offset_->setFont(number_font());
   row->addWidget(plane_name_, 1);
@@ -108,6 +111,7 @@ void SetupCard::build_proposals(QVBoxLayout* layout) {
   box->addWidget(heading(tr("PROPOSED"), proposals_));
   proposed_ = new QListWidget(proposals_);
   proposed_->setObjectName(QStringLiteral("setup.proposed"));
+  proposed_->setAccessibleName(tr("Proposed tool axes"));
   proposed_->setWordWrap(true);
   proposed_->setMouseTracking(true);
   proposed_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

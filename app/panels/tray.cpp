@@ -98,6 +98,7 @@ void Tray::build_picks(QVBoxLayout* layout) {
   picks_ = new QListWidget(this);
   picks_->setObjectName(QStringLiteral("tray.picks"));
   picks_->setDragDropMode(QAbstractItemView::InternalMove);
+  picks_->setAccessibleName(tr("Picks"));
   picks_->setToolTip(
       tr("Click and pick again to replace it; drag to change the order; double-click lets go"));
   picks_->setFocusPolicy(Qt::NoFocus);
@@ -147,6 +148,7 @@ void Tray::build_draft(QVBoxLayout* layout) {
   quarter_ = new QPushButton(tr("¼ turn (Q)"), draft_);
   leave_out_ = new QPushButton(draft_);
   leave_out_->setObjectName(QStringLiteral("tray.leave_out"));
+  leave_out_->setAccessibleName(tr("Leave out the pick that is farthest off"));
   flip_ = new QPushButton(tr("Flip (F)"), draft_);
   for (QPushButton* button : {next_, quarter_, flip_, leave_out_}) {
     button->setFocusPolicy(Qt::NoFocus);
@@ -318,6 +320,7 @@ void Tray::add_parameter(const Parameter& parameter) {
   auto* field = new QLineEdit(text, row);
   if (parameter.may_be_empty) field->setPlaceholderText(tr("as it is"));
   field->setObjectName(QStringLiteral("parameter.") + QString::fromStdString(parameter.id));
+  field->setAccessibleName(label);
   field->setFont(number_font());
   auto* result = new QLabel(row);
   result->setObjectName(QStringLiteral("quiet"));

@@ -43,6 +43,19 @@ class WrappedTreeRows : public QStyledItemDelegate {
   QTreeView* tree_;
 };
 
+// A list of sentences that can be pointed at.
+inline QListWidget* sentence_list(const char* name, const QString& accessible_name, QWidget* parent) {
+  auto* list = new QListWidget(parent);
+  list->setObjectName(QLatin1String(name));
+  list->setAccessibleName(accessible_name);
+  list->setMouseTracking(true);
+  list->setWordWrap(true);
+  list->setResizeMode(QListView::Adjust);  // rows wrap anew when a scroll bar takes some of the width
+  list->setItemDelegate(new WrappedRows(list));
+  list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  return list;
+}
+
 // A list as tall as its rows, up to a limit.
 inline void fit_height(QListWidget* list, int most) {
   int height = 6;

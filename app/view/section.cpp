@@ -20,6 +20,7 @@ void ViewPane::build_section_bar() {
   row->addWidget(new QLabel(tr("Section, moved by"), section_bar_));
   section_field_ = new QLineEdit(section_bar_);
   section_field_->setObjectName(QStringLiteral("section.offset"));
+  section_field_->setAccessibleName(tr("Offset of the section"));
   section_field_->setFont(number_font());
   section_field_->setFixedWidth(110);
   row->addWidget(section_field_);

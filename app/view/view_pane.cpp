@@ -87,6 +87,14 @@ void ViewPane::build_row() {
   row_->setContentsMargins(6, 2, 6, 2);
   row_->setSpacing(0);
   row_->addStretch(1);
+  narrow_filters_ = new QToolButton(this);
+  narrow_filters_->setObjectName(QStringLiteral("filters"));
+  narrow_filters_->setText(tr("Picks ▾"));
+  narrow_filters_->setToolTip(tr("What can be picked"));
+  narrow_filters_->setPopupMode(QToolButton::InstantPopup);
+  narrow_filters_->setFocusPolicy(Qt::NoFocus);
+  narrow_filters_->setMenu(new QMenu(narrow_filters_));
+  row_->addWidget(narrow_filters_);
   add_filter(tr("faces"), &PickFilter::faces);
   add_filter(tr("edges"), &PickFilter::edges);
   add_filter(tr("points"), &PickFilter::vertices);
@@ -120,6 +128,23 @@ void ViewPane::add_filter(const QString& label, bool PickFilter::*field) {
     scene_.set_pickable(filter.faces, filter.edges, filter.vertices);
   });
   row_->addWidget(button);
+  filters_.push_back(button);
+  QAction* same = narrow_filters_->menu()->addAction(label);
+  same->setCheckable(true);
+  same->setChecked(true);
+  connect(same, &QAction::toggled, button, &QToolButton::setChecked);
+  connect(button, &QToolButton::toggled, same, &QAction::setChecked);
+}
+
+// Where the row is too narrow for all its buttons the filters go into a menu.
+void ViewPane::fit_row() {
+  int wide = row_->contentsMargins().left() + row_->contentsMargins().right();
+  for (int i = 0; i < row_->count(); ++i)
+    if (QWidget* button = row_->itemAt(i)->widget(); button && button != narrow_filters_)
+      wide += button->sizeHint().width();
+  const bool narrow = wide > width();
+  narrow_filters_->setVisible(narrow);
+  for (QToolButton* filter : filters_) filter->setVisible(!narrow);
 }
 
 bool ViewPane::eventFilter(QObject* watched, QEvent* event) {
@@ -130,6 +155,7 @@ bool ViewPane::eventFilter(QObject* watched, QEvent* event) {
 
 void ViewPane::resizeEvent(QResizeEvent* event) {
   QWidget::resizeEvent(event);
+  fit_row();
   overlay_->setGeometry(view_->rect());
 }
 

@@ -82,6 +82,7 @@ class ViewPane : public QWidget {
   [[nodiscard]] BodyLook look_of(const Body& body) const;
   [[nodiscard]] std::vector<BodyLook> looks() const;
   void add_filter(const QString& label, bool PickFilter::*field);
+  void fit_row();
   void on_hover(const QPointF& at);
   void tell_what_lies_here();
   void on_click(const QPointF& at);
@@ -103,6 +104,8 @@ class ViewPane : public QWidget {
   Scene scene_;
   CandidateFinder finder_;
   QHBoxLayout* row_ = nullptr;
+  std::vector<QToolButton*> filters_;
+  QToolButton* narrow_filters_ = nullptr;
   std::vector<Candidate> candidates_;
   QPointF clicked_at_{-100, -100};
   size_t walked_ = 0;  // how far repeated clicks have walked

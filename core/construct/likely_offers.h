@@ -9,8 +9,8 @@ namespace anvil {
 struct Leaning {
   bool wants_seat = false;  // the part does not stand as it could
   bool wants_zero = false;  // there is no frame yet
-  std::vector<std::string> used =
-      {};  // constructions kept of such picks, the latest first; one may come twice
+  // Constructions that were kept of such picks, the latest first; one may come twice.
+  std::vector<std::string> used = {};
 };
 
 // Places among the offers, the likeliest first; none that is not ready, and no construction twice.

@@ -98,19 +98,31 @@ std::vector<Seat> likely_seats(const Part& part, const HoleReport& holes, size_t
     const double share =
         holes.holes.empty() ? 0 : static_cast<double>(from_above) / static_cast<double>(holes.holes.size());
     seat.score = side.area_mm2 / largest_mm2 + share + (bore_upright ? 0.5 : 0);
-    seat.sentence = side.area_mm2 >= largest_mm2 * (1 - 1e-9)
-                        ? "On its largest flat side"
-                        : fmt::format("On a flat side of {:.0f} mm²", side.area_mm2);
-    if (bore_upright) seat.sentence += fmt::format("; main bore Ø{:.3f} upright", bore->diameter_mm);
-    if (!holes.holes.empty())
-      seat.sentence += fmt::format("; {} of {} holes from above", from_above, holes.holes.size());
-    if (seat.along_x_edge >= 0) seat.sentence += fmt::format("; longest edge ({:.3f}) along X", length);
+    seat.is_largest = side.area_mm2 >= largest_mm2 * (1 - 1e-9);
+    if (bore_upright) seat.upright_bore_mm = bore->diameter_mm;
+    seat.holes = holes.holes.size();
+    seat.holes_from_above = from_above;
+    if (seat.along_x_edge >= 0) seat.edge_mm = length;
     seats.push_back(std::move(seat));
   }
   std::stable_sort(seats.begin(), seats.end(),
                    [](const Seat& a, const Seat& b) { return a.score > b.score; });
   if (seats.size() > most) seats.resize(most);
   return seats;
+}
+
+std::string seat_text(const Seat& seat, const Display& display) {
+  const double unit = mm_per(display.unit);
+  std::string text = seat.is_largest
+                         ? "On its largest flat side"
+                         : fmt::format("On a flat side of {:.{}f} {}²", seat.face_area_mm2 / (unit * unit),
+                                       display.unit == Unit::kInch ? 2 : 0, unit_name(display.unit));
+  if (seat.upright_bore_mm > 0)
+    text += fmt::format("; main bore Ø{} upright", format_length(seat.upright_bore_mm, display));
+  if (seat.holes > 0) text += fmt::format("; {} of {} holes from above", seat.holes_from_above, seat.holes);
+  if (seat.along_x_edge >= 0)
+    text += fmt::format("; longest edge ({}) along X", format_length(seat.edge_mm, display));
+  return text;
 }
 
 }  // namespace anvil

@@ -106,6 +106,12 @@ TEST_F(Habits, TablesSortByNumbersFilterAndAreCopiedAsText) {
   ASSERT_EQ(lines.size(), 2);
   EXPECT_TRUE(lines[0].startsWith(QStringLiteral("Hole\tDiameter\tDepth")));
   EXPECT_TRUE(lines[1].contains(QStringLiteral("7.000\t20.000\t48.000\t20.000\t20.000")));
+  const QString csv = driver.folder() + QStringLiteral("/holes.csv");
+  ASSERT_TRUE(driver.window().drawer().write_csv(csv));
+  const auto written = read_file(csv.toStdString());
+  ASSERT_TRUE(written);
+  EXPECT_EQ(written->substr(0, 19), "Hole,Diameter,Depth");
+  EXPECT_NE(written->find(",7.000,20.000,48.000,20.000,20.000,"), std::string::npos) << *written;
   driver.key(QStringLiteral("ctrl+a"));
   driver.key(QStringLiteral("BackSpace"));
   EXPECT_EQ(table->model()->rowCount(), 3);

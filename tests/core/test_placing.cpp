@@ -214,6 +214,11 @@ TEST(Seats, PlateLiesOnItsLargestSideWithItsHolesFromAbove) {
   EXPECT_TRUE(
       parallel(along, gp_Dir(1, 0, 0).Transformed(test::plate().placement), 1e-9));  // the 180 mm side
   EXPECT_EQ(seats.size(), 6u);
+  // The plate is 180 long; its lengths are told in the unit they are read in.
+  EXPECT_NE(seat_text(seats.front(), {Unit::kMillimetre, 3}).find("longest edge (180.000)"),
+            std::string::npos);
+  EXPECT_NE(seat_text(seats.front(), {Unit::kInch, 3}).find("longest edge (7.086"), std::string::npos);
+  EXPECT_NE(seat_text(seats.back(), {Unit::kInch, 3}).find("inch²"), std::string::npos);
 }
 
 }  // namespace
