@@ -118,7 +118,7 @@ bool fill(const FlatPoints& points, const std::vector<Loop>& loops, std::vector<
   TopoDS_Face face;
   BRep_Builder().MakeFace(face, new Geom_Plane(gp_Pln()), 1e-9);
   for (const Loop& loop : loops) BRep_Builder().Add(face, wire_of(points, loop, edges));
-  BRepMesh_IncrementalMesh(face, 1.0, false, 1.0, false);
+  const BRepMesh_IncrementalMesh meshing(face, 1.0, false, 1.0, false);
   TopLoc_Location location;
   const Handle(Poly_Triangulation) mesh = BRep_Tool::Triangulation(face, location);
   if (mesh.IsNull()) return false;
