@@ -73,7 +73,10 @@ void OfferList::build_groups(QVBoxLayout* layout) {
 // One button for the likely ones and one for each group that has anything ready.
 void OfferList::show_groups() {
   while (QLayoutItem* item = group_row_->takeAt(0)) {
-    if (QWidget* widget = item->widget()) widget->deleteLater();
+    if (QWidget* widget = item->widget()) {
+      widget->hide();  // until it is gone it would lie under the new ones
+      widget->deleteLater();
+    }
     delete item;
   }
   const auto add = [this](const std::optional<Makes>& makes, const QIcon& symbol, const QString& text,

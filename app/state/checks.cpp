@@ -7,7 +7,10 @@ namespace anvil::app {
 
 Checks::Checks(Document& document, ChangeBus& bus) : document_(document), bus_(bus) {
   connect(&document_, &Document::opened, this, &Checks::drop_list);
-  connect(&document_, &Document::opened, this, [this] { seats_dropped_ = false; });
+  connect(&document_, &Document::opened, this, [this] {
+    seats_dropped_ = false;
+    forget_seats();
+  });
   connect(&document_, &Document::evaluated, this, &Checks::follow);
   connect(&document_, &Document::imported, this, [this] { follow({}); });
   for (Background* background :
@@ -19,7 +22,7 @@ void Checks::follow(const Document::Evaluated& what) {
   refresh_checks();
   refresh_soundness();
   refresh_box();
-  if (what.moved && !seats_.empty()) suggest_seats();
+  if (what.moved && !seats_.empty() && holes()) suggest_seats();
 }
 
 // What follows from the checks is there before anybody hears of them.

@@ -67,7 +67,10 @@ void Checks::refresh_first_look() {
       [this](FirstLook look) {
         first_look_ = std::make_shared<const FirstLook>(std::move(look));
         // A job that has placed its part has said how it is to stand.
-        if (!job().placement() && !seats_dropped_ && seats_.empty()) seats_ = first_look_->seats;
+        if (!job().placement() && !seats_dropped_) {
+          forget_seats();
+          seats_ = first_look_->seats;
+        }
         bus_.announce(Change::kFirstLook | Change::kSeats);
         check_directions();
       });

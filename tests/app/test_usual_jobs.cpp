@@ -264,5 +264,21 @@ TEST_F(UsualJobs, SetupSheet) {
   EXPECT_LE(acts, 5);
 }
 
+// Another part comes while seats of the first are offered: its own take their place, and nothing is told.
+TEST_F(UsualJobs, SeatsGoWithTheirPart) {
+  open(true);
+  ASSERT_FALSE(session().checks().seats().empty());
+  Body body;
+  body.shape = demo::block({0, 0, 0}, {40, 30, 20});
+  const QString file = driver.folder() + QStringLiteral("/block.step");
+  ASSERT_TRUE(write_step({body}, {}, file.toStdString()));
+  ASSERT_TRUE(driver.open(file));
+  ASSERT_TRUE(driver.wait([&] { return session().checks().directions() != nullptr; }));
+  EXPECT_EQ(driver.window().notice().text(), QString());
+  ASSERT_FALSE(session().checks().seats().empty());
+  for (const Seat& seat : session().checks().seats()) EXPECT_LT(seat.down_face, 6);
+  EXPECT_NEAR(session().checks().seats().front().face_area_mm2, 1200, 1e-6);
+}
+
 }  // namespace
 }  // namespace anvil
