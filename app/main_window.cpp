@@ -69,17 +69,6 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   auto* sides = splitter(Qt::Horizontal, {levels, right}, 0);
   sides->setSizes({990, 290});
   layout->addWidget(notice_);
-  layout->addWidget(progress_);
-  layout->addWidget(checking_);
-  layout->addWidget(evaluating_);
-  layout->addWidget(drafting_);
-  layout->addWidget(growing_);
-  layout->addWidget(proposing_);
-  layout->addWidget(surveying_);
-  layout->addWidget(reporting_);
-  layout->addWidget(writing_);
-  layout->addWidget(saving_);
-  layout->addWidget(healing_);
   layout->addWidget(sides, 1);
 
   connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
@@ -114,6 +103,9 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
   connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);
   build_welcome();
+  new ProgressStack({progress_, checking_, evaluating_, drafting_, growing_, proposing_, surveying_,
+                     reporting_, writing_, saving_, healing_},
+                    view_);
   view_->view().set_buttons(Preferences::load().right_button_turns ? OccView::Buttons::kRightTurns
                                                                    : OccView::Buttons::kMiddleTurns);
   refresh();

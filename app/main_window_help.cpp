@@ -135,7 +135,6 @@ void MainWindow::place_welcome() {
   if (empty && !welcome_->isVisible()) welcome_->fill();
   welcome_->setGeometry(view_->view().geometry());
   welcome_->setVisible(empty);
-  welcome_->raise();
 }
 
 // Once the part has stood on the screen for a moment.

@@ -5,6 +5,7 @@
 #include <QProgressBar>
 #include <QPushButton>
 #include <QToolButton>
+#include <QVBoxLayout>
 
 #include "app/theme.h"
 
@@ -93,6 +94,34 @@ ProgressLine::ProgressLine(Background& background, QWidget* parent)
     delay_.stop();
     hide();
   });
+}
+
+ProgressStack::ProgressStack(const std::vector<ProgressLine*>& lines, QWidget* over) : QWidget(over) {
+  auto* layout = new QVBoxLayout(this);
+  layout->setContentsMargins(0, 0, 0, 0);
+  layout->setSpacing(2);
+  for (ProgressLine* line : lines) layout->addWidget(line);
+  over->installEventFilter(this);
+  place();
+}
+
+bool ProgressStack::event(QEvent* event) {
+  const bool handled = QWidget::event(event);
+  if (event->type() == QEvent::LayoutRequest) place();
+  return handled;
+}
+
+bool ProgressStack::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() == QEvent::Resize) place();
+  return QWidget::eventFilter(watched, event);
+}
+
+void ProgressStack::place() {
+  constexpr int kAbove = 70;  // the coordinates under the pointer stay readable
+  const QSize size = layout()->sizeHint();
+  setGeometry((parentWidget()->width() - size.width()) / 2, parentWidget()->height() - size.height() - kAbove,
+              size.width(), size.height());
+  raise();
 }
 
 }  // namespace anvil::app

@@ -5,6 +5,7 @@
 #include <QFrame>
 #include <QTimer>
 #include <functional>
+#include <vector>
 
 #include "app/background.h"
 
@@ -43,6 +44,20 @@ class ProgressLine : public QFrame {
   QLabel* text_;
   QProgressBar* bar_;
   QTimer delay_;  // work that is over within 0.3 s is not shown
+};
+
+// Progress lines over the lower edge of a widget: what lies under the pointer does not move when one comes or
+// goes.
+class ProgressStack : public QWidget {
+ public:
+  ProgressStack(const std::vector<ProgressLine*>& lines, QWidget* over);
+
+ protected:
+  bool event(QEvent* event) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
+ private:
+  void place();
 };
 
 }  // namespace anvil::app
