@@ -14,12 +14,6 @@ QString setting_of(const QAction& action) {
   return QStringLiteral("keys/") + action.objectName();
 }
 
-QStringList texts_of(const QList<QKeySequence>& keys) {
-  QStringList texts;
-  for (const QKeySequence& key : keys) texts << key.toString(QKeySequence::PortableText);
-  return texts;
-}
-
 }  // namespace
 
 void apply_own_keys(const Actions& actions) {
@@ -46,12 +40,22 @@ void give_key(const Actions& actions, QAction& action, const QKeySequence& key) 
     settings.setValue(setting_of(*before), QString());
   }
   action.setShortcut(key);
-  settings.setValue(setting_of(action), texts_of({key}).front());
+  settings.setValue(setting_of(action), key.toString(QKeySequence::PortableText));
 }
 
 void give_back_key(QAction& action) {
   action.setShortcuts(action.property(kCameWith).value<QList<QKeySequence>>());
   QSettings().remove(setting_of(action));
+}
+
+QString plain_text(const QAction& action) {
+  return action.text().remove(QLatin1Char('&'));
+}
+
+QString keys_text(const QAction& action) {
+  QStringList keys;
+  for (const QKeySequence& one : action.shortcuts()) keys << one.toString(QKeySequence::NativeText);
+  return keys.join(QStringLiteral(", "));
 }
 
 }  // namespace anvil::app

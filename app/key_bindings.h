@@ -2,6 +2,7 @@
 #pragma once
 
 #include <QKeySequence>
+#include <QString>
 
 class QAction;
 
@@ -16,5 +17,9 @@ void apply_own_keys(const Actions& actions);
 void give_key(const Actions& actions, QAction& action, const QKeySequence& key);
 void give_back_key(QAction& action);  // the one it came with
 [[nodiscard]] QAction* action_with_key(const Actions& actions, const QKeySequence& key);
+
+// As they are told: without the mark of the menu's letter; "Alt+8, Num+8".
+[[nodiscard]] QString plain_text(const QAction& action);
+[[nodiscard]] QString keys_text(const QAction& action);
 
 }  // namespace anvil::app

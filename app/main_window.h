@@ -68,7 +68,7 @@ class MainWindow : public QMainWindow {
   void build_welcome();
   void place_welcome();  // over the view, while there is no part
   void open_demo();
-  void keep_picture_soon();              // of what was opened, for the list of recent files
+  void keep_picture();                   // of what was opened, for the list of recent files
   void show_act(const QString& action);  // where it is in the menus
   void run_act(const QString& action);
   [[nodiscard]] QString keys_as_text() const;

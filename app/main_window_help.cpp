@@ -27,10 +27,6 @@
 namespace anvil::app {
 namespace {
 
-QString plain_text(const QAction* action) {
-  return action->text().remove(QLatin1Char('&'));
-}
-
 // Opens the menus down to the one that holds the action, with it marked.
 bool open_menu_of(QMenu* menu, QAction* action, const QPoint& at) {
   if (menu->actions().contains(action)) {
@@ -96,9 +92,7 @@ QString MainWindow::keys_as_text() const {
     QString rows;
     for (const QAction* action : actions_.all()) {
       if (!action->objectName().startsWith(QLatin1String(prefix)) || action->shortcut().isEmpty()) continue;
-      QStringList keys;
-      for (const QKeySequence& one : action->shortcuts()) keys << one.toString(QKeySequence::NativeText);
-      rows += QStringLiteral("| %1 | %2 |\n").arg(keys.join(QStringLiteral(", ")), plain_text(action));
+      rows += QStringLiteral("| %1 | %2 |\n").arg(keys_text(*action), plain_text(*action));
     }
     if (!rows.isEmpty())
       text += tr("## %1\n\n| key | act |\n|---|---|\n").arg(title) + rows + QLatin1Char('\n');
@@ -124,8 +118,14 @@ void MainWindow::build_welcome() {
   connect(welcome_, &Welcome::demo_asked, this, [this] { run_act(QStringLiteral("help.demo")); });
   connect(welcome_, &Welcome::guide_asked, this, [this] { run_act(QStringLiteral("help.guide")); });
   welcome_->fill();
-  connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
-    if (what & Change::kPart) keep_picture_soon();
+  // Once the part has stood on the screen for a moment, however many changes came before.
+  constexpr int kMoment_ms = 1500;
+  auto* standing = new QTimer(this);
+  standing->setSingleShot(true);
+  standing->setInterval(kMoment_ms);
+  connect(standing, &QTimer::timeout, this, &MainWindow::keep_picture);
+  connect(&session_.bus(), &ChangeBus::changed, standing, [standing](Changes what) {
+    if (what & Change::kPart) standing->start();
   });
 }
 
@@ -137,14 +137,10 @@ void MainWindow::place_welcome() {
   welcome_->setVisible(empty);
 }
 
-// Once the part has stood on the screen for a moment.
-void MainWindow::keep_picture_soon() {
-  constexpr int kMoment_ms = 1500;
-  QTimer::singleShot(kMoment_ms, this, [this, began = session_.document().ticket().job] {
-    const QStringList recent = JobKeeper::recent_files();
-    if (began != session_.document().ticket().job || !session_.document().part() || recent.isEmpty()) return;
+void MainWindow::keep_picture() {
+  const QStringList recent = JobKeeper::recent_files();
+  if (session_.document().part() && !recent.isEmpty())
     Welcome::keep_picture(recent.front(), view_->picture());
-  });
 }
 
 // The saddle plate as a programmer would leave it, in a folder of the user's own.

@@ -24,6 +24,7 @@
 #include "geom/quiet.h"
 #include "part/measure.h"
 #include "part/mesh_once.h"
+#include "part_of_file.h"
 #include "seconds.h"
 
 namespace {
@@ -160,14 +161,8 @@ void print(const std::string& name, size_t faces, Tried& shares) {
 }
 
 void try_file(const char* file, Tried& all) {
-  const TemporaryFolder folder;
-  HereRequest request;
-  request.file = file;
-  request.scratch = folder.path();
-  auto read = read_for_numbers(request);
-  if (!read) return;
-  const auto part = std::make_shared<const Part>(read->source, read->bodies);
-  mesh_once(*part);
+  const PartPtr part = bench::part_of_file(file);
+  if (!part) return;
   Tried own;
   if (const auto holes = find_holes(*part)) {
     const size_t step = std::max<size_t>(1, holes->holes.size() / kMostHoles);

@@ -8,6 +8,7 @@
 #include "geom/quiet.h"
 #include "job/first_look.h"
 #include "part/mesh_once.h"
+#include "part_of_file.h"
 #include "seconds.h"
 
 namespace {
@@ -16,14 +17,8 @@ using namespace anvil;
 using bench::seconds;
 
 void look_at(const char* file) {
-  const TemporaryFolder folder;
-  HereRequest request;
-  request.file = file;
-  request.scratch = folder.path();
-  auto read = read_for_numbers(request);
-  if (!read) return;
-  const auto part = std::make_shared<const Part>(read->source, read->bodies);
-  mesh_once(*part);
+  const PartPtr part = bench::part_of_file(file);
+  if (!part) return;
   ResultCache cache;
   Result<HolesPtr> holes;
   const double finding = seconds([&] { holes = holes_once(cache, *part, {}); });

@@ -19,10 +19,6 @@ namespace {
 
 constexpr int kActionRole = Qt::UserRole;
 
-QString plain_text(const QAction* action) {
-  return action->text().remove(QLatin1Char('&'));
-}
-
 }  // namespace
 
 KeyForm::KeyForm(const Actions& actions, QWidget* parent) : QDialog(parent), actions_(actions) {
@@ -59,9 +55,10 @@ KeyForm::KeyForm(const Actions& actions, QWidget* parent) : QDialog(parent), act
   connect(list_, &QTreeWidget::currentItemChanged, this, &KeyForm::show_current);
   connect(key_, &QKeySequenceEdit::keySequenceChanged, this, [this](const QKeySequence& key) {
     const QAction* has = action_with_key(actions_, key);
-    told_->setText(has && has != current() ? tr("%1 is the key of \"%2\", which would lose it.")
-                                                 .arg(key.toString(QKeySequence::NativeText), plain_text(has))
-                                           : QString());
+    told_->setText(has && has != current()
+                       ? tr("%1 is the key of \"%2\", which would lose it.")
+                             .arg(key.toString(QKeySequence::NativeText), plain_text(*has))
+                       : QString());
   });
   connect(give_it, &QPushButton::clicked, this, &KeyForm::give);
   connect(back, &QPushButton::clicked, this, [this] {
@@ -80,10 +77,8 @@ void KeyForm::fill() {
   const QAction* before = current();
   list_->clear();
   for (const QAction* action : actions_.all()) {
-    if (search_rank(filter_->text(), plain_text(action), synonyms_of(action->objectName())) < 0) continue;
-    QStringList keys;
-    for (const QKeySequence& one : action->shortcuts()) keys << one.toString(QKeySequence::NativeText);
-    auto* item = new QTreeWidgetItem(list_, {plain_text(action), keys.join(QStringLiteral(", "))});
+    if (search_rank(filter_->text(), plain_text(*action), synonyms_of(action->objectName())) < 0) continue;
+    auto* item = new QTreeWidgetItem(list_, {plain_text(*action), keys_text(*action)});
     item->setData(0, kActionRole, action->objectName());
     if (action == before) list_->setCurrentItem(item);
   }

@@ -280,8 +280,10 @@ void Drawer::refresh_buttons() {
 void Drawer::fill() {
   following_ = true;
   strip_->refresh();
-  if (is_open()) fill_shown();
-  align_heads();
+  if (is_open()) {
+    fill_shown();
+    align_heads();
+  }
   following_ = false;
   refresh_buttons();
 }
@@ -421,13 +423,14 @@ void Drawer::csv_asked() {
 
 // Over columns of numbers the heads stand to the right as these do.
 void Drawer::align_heads() {
-  for (const Page* page : {&corners_, &holes_, &planes_, &offsets_, &soundness_, &comparison_})
-    for (int column = 0; column < page->model->columnCount(); ++column) {
-      const QStandardItem* cell = page->model->item(0, column);
-      if (cell && cell->textAlignment().testFlag(Qt::AlignRight))
-        page->model->setHeaderData(column, Qt::Horizontal, QVariant(Qt::AlignRight | Qt::AlignVCenter),
-                                   Qt::TextAlignmentRole);
-    }
+  QStandardItemModel& model = *shown_page().model;
+  for (int column = 0; column < model.columnCount(); ++column) {
+    const QStandardItem* cell = model.item(0, column);
+    const bool to_the_right = cell && cell->textAlignment().testFlag(Qt::AlignRight);
+    if (to_the_right && !model.headerData(column, Qt::Horizontal, Qt::TextAlignmentRole).isValid())
+      model.setHeaderData(column, Qt::Horizontal, QVariant(Qt::AlignRight | Qt::AlignVCenter),
+                          Qt::TextAlignmentRole);
+  }
 }
 
 }  // namespace anvil::app

@@ -5,6 +5,7 @@
 #include <QListWidget>
 #include <algorithm>
 
+#include "app/key_bindings.h"
 #include "app/panels/search_words.h"
 #include "app/theme.h"
 
@@ -39,7 +40,7 @@ std::vector<Findable> Finder::matches() const {
   };
   for (QAction* action : actions_) {
     if (!action->isEnabled()) continue;
-    const QString name = action->text().remove(QLatin1Char('&')).remove(QStringLiteral(" …"));
+    const QString name = plain_text(*action).remove(QStringLiteral(" …"));
     add(name, synonyms_of(action->objectName()) + action->data().toString(),
         {name, action->shortcut().toString(QKeySequence::NativeText), [action] { action->trigger(); }});
   }

@@ -81,8 +81,13 @@ void FirstLookCard::add_what_came() {
   }
   text += tr("\nthe file says %1").arg(QString::fromStdString(part->source().unit_name));
   add_row(QStringLiteral("part"), text, {{}, [this] { Q_EMIT asked(QStringLiteral("job.scale")); }});
-  if (const auto suspicion = suspect_unit(*part))
-    add_row(QStringLiteral("attention"), QString::fromStdString(suspicion->sentence),
+  if (!same_geometry(part, judged_)) {
+    judged_ = part;
+    const auto suspicion = suspect_unit(*part);
+    unit_suspicion_ = suspicion ? QString::fromStdString(suspicion->sentence) : QString();
+  }
+  if (!unit_suspicion_.isEmpty())
+    add_row(QStringLiteral("attention"), unit_suspicion_,
             {{}, [this] { Q_EMIT asked(QStringLiteral("job.scale")); }}, true);
 }
 

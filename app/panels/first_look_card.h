@@ -43,6 +43,8 @@ class FirstLookCard : public QWidget {
   Session& session_;
   QListWidget* list_ = nullptr;
   bool all_seats_ = false;
+  PartPtr judged_;  // whose unit was looked at, and what looks wrong with it
+  QString unit_suspicion_;
   std::vector<Row> rows_;
 };
 

@@ -23,7 +23,6 @@ class Overlay : public QWidget {
   void set_hover(const std::optional<Candidate>& candidate, const QString& text);
   // Beside a pointer that rests: what a click takes first, then what others would. Until it moves.
   void tell_what_lies_here(const QPointF& pointer, const QStringList& texts);
-  [[nodiscard]] const QStringList& what_lies_here() const { return lying_here_; }
   void set_rectangle(const QRectF& area, bool touching);
   // What limits the cutter, and under it what was not looked at.
   void set_corner_line(const QString& text, const QColor& colour, const QString& note = {});
