@@ -103,6 +103,7 @@ Solutions solved(const char* id, const std::vector<Given>& picks, const Paramete
   ParameterTexts texts = initial_parameters(c);
   for (const auto& [name, text] : numbers) texts[name] = text;
   std::vector<const Given*> inputs;
+  inputs.reserve(picks.size());
   for (const Given& given : picks) inputs.push_back(&given);
   return solve(c, inputs, texts, {});
 }

@@ -52,6 +52,7 @@ std::vector<Findable> Finder::matches() const {
   std::stable_sort(ranked.begin(), ranked.end(),
                    [](const auto& a, const auto& b) { return a.first < b.first; });
   std::vector<Findable> found;
+  found.reserve(ranked.size());
   for (auto& [rank, findable] : ranked) found.push_back(std::move(findable));
   return found;
 }
