@@ -20,6 +20,7 @@
 #include <QVBoxLayout>
 
 #include "app/dialogs/cutter_form.h"
+#include "app/forms/form_place.h"
 #include "app/hand_over.h"
 #include "app/notice_bar.h"
 #include "app/panels/drawer.h"
@@ -65,7 +66,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   auto* upper = splitter(Qt::Horizontal, {ledger_, view_}, 1);
   upper->setSizes({250, 740});
   auto* levels = splitter(Qt::Vertical, {upper, drawer_}, 0);
-  auto* right = splitter(Qt::Vertical, {tray_, guide_}, 0);
+  auto* right = splitter(Qt::Vertical, {forms_, tray_, guide_}, 1);
   auto* sides = splitter(Qt::Horizontal, {levels, right}, 0);
   sides->setSizes({990, 290});
   layout->addWidget(notice_);
@@ -93,8 +94,10 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
                                       [this, file, scale] { keeper_.rescale(file, scale); }},
                                      {tr("It is right"), [] {}}});
           });
+  connect(ledger_, &Ledger::form_wanted, forms_, &FormPlace::open);
+  connect(&session_.document(), &Document::opened, forms_, &FormPlace::close_form);
   connect(drawer_, &Drawer::heal_wanted, this, &MainWindow::heal_asked);
-  connect(drawer_, &Drawer::cutters_wanted, this, [this] { (new CutterForm(session_, this))->open(); });
+  connect(drawer_, &Drawer::cutters_wanted, this, [this] { (new CutterForm(session_, this))->show(); });
   connect(drawer_, &Drawer::list_wanted, this, &MainWindow::compare_asked);
   connect(drawer_, &Drawer::table_shown, this, [this](Drawer::Table table, bool open) {
     view_->show_comparison(open && table == Drawer::Table::kComparison);
@@ -106,8 +109,7 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   new ProgressStack({progress_, checking_, evaluating_, drafting_, growing_, proposing_, surveying_,
                      reporting_, writing_, saving_, healing_},
                     view_);
-  view_->view().set_buttons(Preferences::load().right_button_turns ? OccView::Buttons::kRightTurns
-                                                                   : OccView::Buttons::kMiddleTurns);
+  apply_to_view(Preferences::load());
   refresh();
 }
 
@@ -137,6 +139,7 @@ void MainWindow::build_panels() {
   saving_ = new ProgressLine(keeper_.saving(), this);
   healing_ = new ProgressLine(keeper_.healing(), this);
   guide_ = new GuidePane(this);
+  forms_ = new FormPlace(this);
   guide_->setMinimumHeight(330);
   guide_->hide();
   ledger_->setMinimumWidth(250);
@@ -187,7 +190,7 @@ void MainWindow::build_strip() {
   finder_->setFixedWidth(230);
   finder_->setFocusPolicy(Qt::ClickFocus);
   finder_->set_actions(actions_.all());
-  finder_->set_named([this] { return named_picks(); });
+  finder_->set_named([this] { return named_things(); });
   row->addWidget(finder_);
   static_cast<QVBoxLayout*>(centralWidget()->layout())->insertWidget(0, strip);
 
@@ -317,16 +320,17 @@ bool MainWindow::save_asked(std::function<void()> then) {
 }
 
 // While nothing is open, Enter in a field ends what is typed there, and takes no offer; in the finder it
-// always runs what was found.
+// always runs what was found. In a form Enter and Esc are the form's.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
   if (event->type() == QEvent::Resize && view_ && watched == &view_->view()) place_welcome();
   const bool typed = event->type() == QEvent::ShortcutOverride || event->type() == QEvent::KeyPress;
   auto* widget = qobject_cast<QWidget*>(watched);
   if (typed && widget && widget->window() == this && take_letter(static_cast<QKeyEvent*>(event))) return true;
-  if (event->type() == QEvent::ShortcutOverride && qobject_cast<QLineEdit*>(watched) &&
-      (watched == finder_ || !session_.tray().draft())) {
+  if (event->type() == QEvent::ShortcutOverride && widget) {
     const int key = static_cast<QKeyEvent*>(event)->key();
-    if (key == Qt::Key_Return || key == Qt::Key_Enter) {
+    const bool enter = key == Qt::Key_Return || key == Qt::Key_Enter, in_form = forms_->holds(widget);
+    const bool in_field = qobject_cast<QLineEdit*>(widget) && (widget == finder_ || !session_.tray().draft());
+    if ((enter && (in_form || in_field)) || (key == Qt::Key_Escape && in_form)) {
       event->accept();
       return true;
     }

@@ -15,6 +15,7 @@ namespace anvil::app {
 
 class Drawer;
 class Finder;
+class FormPlace;
 struct Findable;
 class GuidePane;
 class Ledger;
@@ -35,6 +36,7 @@ class MainWindow : public QMainWindow {
   [[nodiscard]] ViewPane& view_pane() { return *view_; }
   [[nodiscard]] Drawer& drawer() { return *drawer_; }
   [[nodiscard]] Ledger& ledger() { return *ledger_; }
+  [[nodiscard]] FormPlace& forms() { return *forms_; }
   [[nodiscard]] NoticeBar& notice() { return *notice_; }
   [[nodiscard]] Actions& actions() { return actions_; }
 
@@ -65,6 +67,7 @@ class MainWindow : public QMainWindow {
   void drill_drawing_asked(const std::optional<gp_Dir>& towards_eye);
   void build_hand_over_actions();
   void build_help_actions();
+  void apply_to_view(const Preferences& preferences);
   void build_welcome();
   void place_welcome();  // over the view, while there is no part
   void open_demo();
@@ -74,7 +77,11 @@ class MainWindow : public QMainWindow {
   [[nodiscard]] QString keys_as_text() const;
   bool take_letter(QKeyEvent* event);  // typed while offers are shown: it filters them
   void build_menus();
-  std::vector<Findable> named_picks();  // everything with a name, for the finder
+  std::vector<Findable> named_things();  // for the finder
+  void add_named_picks(std::vector<Findable>& named);
+  void add_entries(std::vector<Findable>& named);
+  void add_corners(std::vector<Findable>& named);
+  void add_settings(std::vector<Findable>& named);
   void build_strip();
   void build_panels();
   void refresh();
@@ -87,6 +94,7 @@ class MainWindow : public QMainWindow {
   void export_asked();
   void heal_asked();
   void scale_asked();
+  void tolerances_asked();
   void keep_view_asked();
   void fill_recent(QMenu* menu);
   void fill_kept_views(QMenu* menu);
@@ -105,6 +113,7 @@ class MainWindow : public QMainWindow {
   Drawer* drawer_ = nullptr;
   Finder* finder_ = nullptr;
   GuidePane* guide_ = nullptr;
+  FormPlace* forms_ = nullptr;
   Welcome* welcome_ = nullptr;
   NoticeBar* notice_ = nullptr;
   ProgressLine* progress_ = nullptr;

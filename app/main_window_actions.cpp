@@ -9,7 +9,6 @@
 
 #include "app/dialogs/control_panel.h"
 #include "app/dialogs/cutter_form.h"
-#include "app/dialogs/tolerance_form.h"
 #include "app/hand_over.h"
 #include "app/main_window.h"
 #include "app/notice_bar.h"
@@ -58,7 +57,7 @@ void MainWindow::build_job_actions() {
                QKeySequence(QStringLiteral("Ctrl+Shift+O")), [this] { add_asked(); });
   actions_.add(QStringLiteral("job.scale"), tr("Unit of the file …"), {}, [this] { scale_asked(); });
   actions_.add(QStringLiteral("job.tolerances"), tr("Tolerances of this job …"), {},
-               [this] { (new ToleranceForm(session_, this))->show(); });
+               [this] { tolerances_asked(); });
   actions_.add(QStringLiteral("job.save"), tr("Save"), QKeySequence::Save, [this] { save_asked(); });
   actions_.add(
       QStringLiteral("job.save-as"), tr("Save as …"), QKeySequence(QStringLiteral("Ctrl+Shift+S")), [this] {
@@ -163,7 +162,7 @@ void MainWindow::build_view_actions() {
   actions_.add(QStringLiteral("inspect.compare"), tr("Compare holes with a list …"), QKeySequence(),
                [this] { compare_asked(); });
   actions_.add(QStringLiteral("inspect.cutters"), tr("Cutters of this job …"), QKeySequence(),
-               [this] { (new CutterForm(session_, this))->open(); });
+               [this] { (new CutterForm(session_, this))->show(); });
   build_display_actions();
   actions_.add(QStringLiteral("view.close-drawer"), tr("Close the tables"),
                QKeySequence(QStringLiteral("Ctrl+Shift+W")), [this] { drawer_->close_tables(); });
@@ -177,6 +176,11 @@ void MainWindow::build_display_actions() {
     actions_.add(QLatin1String(id), text, QKeySequence(QLatin1String(keys)), std::move(run));
   };
   add("view.zoom-picks", tr("Zoom to the picks"), "Ctrl+J", [this] { view_->zoom_to_picks(); });
+  add("view.zoom-area", tr("Zoom to a dragged rectangle"), "Ctrl+Shift+J",
+      [this] { view_->view().zoom_by_next_drag(); });
+  add("view.walk-next", tr("What lies under the pointer: the next"), "Ctrl+Down", [this] { view_->walk(1); });
+  add("view.walk-back", tr("What lies under the pointer: the one before"), "Ctrl+Up",
+      [this] { view_->walk(-1); });
   add("view.section", tr("Section at the pick"), "Ctrl+Shift+X", [this] {
     view_->begin_section();
     refresh();
@@ -310,31 +314,6 @@ void MainWindow::build_hand_over_actions() {
                  });
 }
 
-std::vector<Findable> MainWindow::named_picks() {
-  std::vector<Findable> named;
-  const auto add = [&](const QString& name, const Reference& reference) {
-    named.push_back(
-        {tr("Pick %1").arg(name), {}, [this, reference] { session_.tray().add_pick(reference); }});
-  };
-  for (const Entry& entry : session_.document().job().entries)
-    if ((entry.datum() && entry.datum()->makes != Makes::kMeasurement) || entry.setup())
-      for (const EntryReference& reference : pickable(session_.document().evaluation(), entry.id))
-        add(QString::fromStdString(pick_name(session_.document().job(), reference)), {reference, {}});
-  add(tr("Part as placed"), {EntryReference{kReadPlaced}, {}});
-  add(tr("Part as delivered"), {EntryReference{kReadDelivered}, {}});
-  if (session_.document().part() && session_.checks().holes())
-    for (const Hole& hole : session_.checks().holes()->holes)
-      if (!hole.faces.empty())
-        named.push_back(
-            {tr("Pick %1").arg(tr("hole %1").arg(QString::fromStdString(hole.name))),
-             {},
-             [this, part = session_.document().part(), face = hole.faces.front()] {
-               if (same_geometry(part, session_.document().part()))
-                 session_.tray().add_pick({session_.document().describe(TopologyKind::kFace, face), {}});
-             }});
-  return named;
-}
-
 void MainWindow::build_setup_actions() {
   actions_.add(QStringLiteral("define.setup"), tr("Setup on a frame"),
                QKeySequence(QStringLiteral("Ctrl+Shift+U")), [this] { session_.desk().keep_as_setup(); });
@@ -364,6 +343,7 @@ void MainWindow::build_menus() {
   fill(tr("&Edit"), {{"edit."}, {"tray."}});
   QMenu* view = fill(tr("&View"), {{"view.look"},
                                    {"view.along", "view.square", "view.fit", "view.zoom"},
+                                   {"view.walk"},
                                    {"view.section"},
                                    {"view.box", "view.plain", "view.isolate", "view.all"},
                                    {"view.keep"},

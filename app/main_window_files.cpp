@@ -1,17 +1,19 @@
 // What the window asks before files come in or go out, and what it remembers between runs.
 #include <QFileDialog>
 #include <QFileInfo>
-#include <QInputDialog>
 #include <QMenu>
 
-#include "app/dialogs/export_form.h"
-#include "app/dialogs/heal_form.h"
+#include "app/forms/choice_form.h"
+#include "app/forms/export_form.h"
+#include "app/forms/form_place.h"
+#include "app/forms/heal_form.h"
+#include "app/forms/tolerance_form.h"
+#include "app/forms/unit_form.h"
 #include "app/hand_over.h"
 #include "app/main_window.h"
 #include "app/notice_bar.h"
 #include "app/panels/drawer.h"
 #include "app/view/view_pane.h"
-#include "base/expression.h"
 #include "base/file.h"
 #include "job/edits.h"
 #include "report/drill_drawing.h"
@@ -97,66 +99,50 @@ void MainWindow::write_drill_drawing_to(const QString& path, const gp_Dir& towar
 }
 
 void MainWindow::export_asked() {
-  ExportForm form(session_, this);
-  if (form.exec() != QDialog::Accepted) return;
-  const QString suffix = QString::fromStdString(form.format().suffixes.front());
-  const QString name = keeper_.title().section(QLatin1Char('.'), 0, 0) + QStringLiteral("-placed.") + suffix;
-  QString path = QFileDialog::getSaveFileName(
-      this, tr("Write the part"), name,
-      QStringLiteral("%1 (*.%2)").arg(QString::fromLatin1(form.format().name), suffix));
-  if (path.isEmpty()) return;
-  if (QFileInfo(path).suffix().isEmpty()) path += QLatin1Char('.') + suffix;
-  ExportRequest request = form.request();
-  request.file = path.toStdString();
-  keeper_.export_part(request);
+  const auto write = [this](ExportRequest request, const Format& format) {
+    const QString suffix = QString::fromStdString(format.suffixes.front());
+    const QString name =
+        keeper_.title().section(QLatin1Char('.'), 0, 0) + QStringLiteral("-placed.") + suffix;
+    QString path = QFileDialog::getSaveFileName(
+        this, tr("Write the part"), name,
+        QStringLiteral("%1 (*.%2)").arg(QString::fromLatin1(format.name), suffix));
+    if (path.isEmpty()) return false;
+    if (QFileInfo(path).suffix().isEmpty()) path += QLatin1Char('.') + suffix;
+    request.file = path.toStdString();
+    keeper_.export_part(request);
+    return true;
+  };
+  forms_->open(new ExportForm(session_, write, this));
 }
 
 void MainWindow::heal_asked() {
   if (!session_.document().part()) return;
   HealOptions start;
   if (const Entry* healing = session_.document().job().healing()) start = healing->healing()->options;
-  HealForm form(start, this);
-  if (form.exec() == QDialog::Accepted) keeper_.heal(form.options());
+  forms_->open(new HealForm(
+      start, [this](const HealOptions& options) { keeper_.heal(options); }, this));
 }
 
-// A factor beyond what the file's own unit says: "25.4", "1/25.4".
+void MainWindow::tolerances_asked() {
+  forms_->open(new ToleranceForm(session_, this));
+}
+
 void MainWindow::scale_asked() {
-  const Entry* entry = session_.document().job().first_part();
-  if (!entry) return;
-  const auto& sources = entry->part()->sources;
-  size_t index = 0;
-  if (sources.size() > 1) {
-    QStringList names;
-    for (const SourceFile& file : sources) names << QString::fromStdString(file.part->source().file_name);
-    bool chosen = false;
-    const QString name =
-        QInputDialog::getItem(this, tr("Unit of a file"), tr("Which file"), names, 0, false, &chosen);
-    if (!chosen) return;
-    index = static_cast<size_t>(names.indexOf(name));
-  }
-  const SourceInfo& source = sources[index].part->source();
-  bool given = false;
-  const QString text = QInputDialog::getText(
-      this, tr("Unit of the file"),
-      tr("%1 says its unit is %2.\nMultiply its lengths by (25.4 where inches were meant, 1/25.4 the other "
-         "way):")
-          .arg(QString::fromStdString(source.file_name), QString::fromStdString(source.unit_name)),
-      QLineEdit::Normal, QString::number(sources[index].scale, 'g', 12), &given);
-  if (!given) return;
-  const auto scale = evaluate_number(text.toStdString(), {});
-  if (!scale || !(*scale > 0))
-    return notice_->tell(tr("\"%1\" is not a factor above zero; nothing was changed.").arg(text));
-  keeper_.rescale(index, *scale);
+  if (session_.document().job().first_part())
+    forms_->open(new UnitForm(
+        session_, [this](size_t file, double scale) { keeper_.rescale(file, scale); }, this));
 }
 
 void MainWindow::keep_view_asked() {
-  bool given = false;
   const QString proposed = tr("View %1").arg(session_.document().job().views.size() + 1);
-  const QString name =
-      QInputDialog::getText(this, tr("Keep this view"), tr("Name"), QLineEdit::Normal, proposed, &given);
-  if (given && !name.trimmed().isEmpty())
-    session_.document().act(tr("Keep a view"), with_view(session_.document().job(),
-                                                         view_->present_view(name.trimmed().toStdString())));
+  const auto keep = [this](const QString& name) {
+    if (name.isEmpty()) return tr("A view needs a name.");
+    session_.document().act(tr("Keep a view"),
+                            with_view(session_.document().job(), view_->present_view(name.toStdString())));
+    return QString();
+  };
+  forms_->open(
+      new ChoiceForm({tr("Keep this view"), {}, tr("Name"), {proposed}, true, tr("Keep it")}, keep, this));
 }
 
 void MainWindow::fill_recent(QMenu* menu) {
@@ -182,10 +168,15 @@ void MainWindow::fill_kept_views(QMenu* menu) {
   if (menu->isEmpty()) menu->addAction(tr("No view kept yet"))->setEnabled(false);
 }
 
-void MainWindow::apply(const Preferences& preferences) {
-  if (preferences.dark != actions_.find(QStringLiteral("view.dark"))->isChecked()) set_dark(preferences.dark);
+void MainWindow::apply_to_view(const Preferences& preferences) {
   view_->view().set_buttons(preferences.right_button_turns ? OccView::Buttons::kRightTurns
                                                            : OccView::Buttons::kMiddleTurns);
+  view_->view().set_smooth(preferences.smooth_moves);
+}
+
+void MainWindow::apply(const Preferences& preferences) {
+  if (preferences.dark != actions_.find(QStringLiteral("view.dark"))->isChecked()) set_dark(preferences.dark);
+  apply_to_view(preferences);
   Display display = session_.document().job().display;
   if (display.decimals == preferences.decimals) return;
   display.decimals = preferences.decimals;

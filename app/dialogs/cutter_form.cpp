@@ -20,13 +20,14 @@ enum Column { kNumber, kName, kDiameter, kCornerRadius, kFlute, kReach, kHolder,
 
 }  // namespace
 
-CutterForm::CutterForm(Session& session, QWidget* parent) : QDialog(parent), session_(session) {
+CutterForm::CutterForm(Session& session, QWidget* parent)
+    : QDialog(parent), session_(session), unit_(session.document().job().display.unit) {
   setObjectName(QStringLiteral("cutters"));
   setWindowTitle(tr("Cutters of this job"));
   setAttribute(Qt::WA_DeleteOnClose);
   resize(760, 420);
   auto* layout = new QVBoxLayout(this);
-  const QString unit = QString::fromLatin1(unit_name(session.document().job().display.unit));
+  const QString unit = QString::fromLatin1(unit_name(unit_));
   auto* what = new QLabel(
       tr("Lengths in %1. What is left empty is not judged. Reach is from the tip to the holder.").arg(unit),
       this);
@@ -63,11 +64,13 @@ CutterForm::CutterForm(Session& session, QWidget* parent) : QDialog(parent), ses
   layout->addWidget(buttons);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   connect(buttons, &QDialogButtonBox::accepted, this, &CutterForm::keep);
+  // It stands beside the window: another job has other cutters.
+  connect(&session.document(), &Document::opened, this, &QDialog::close);
   show_cutters(session.document().job().inspection.cutters);
 }
 
 void CutterForm::show_cutters(const std::vector<Cutter>& cutters) {
-  const double mm = mm_per(session_.document().job().display.unit);
+  const double mm = mm_per(unit_);
   table_->setRowCount(static_cast<int>(cutters.size()));
   for (int row = 0; row < table_->rowCount(); ++row) {
     const Cutter& c = cutters[static_cast<size_t>(row)];
@@ -92,7 +95,6 @@ void CutterForm::show_cutters(const std::vector<Cutter>& cutters) {
 // Written as a list and read again, so that the same things are refused as in a file; lengths are
 // expressions.
 Result<std::vector<Cutter>> CutterForm::typed() const {
-  const Unit unit = session_.document().job().display.unit;
   std::vector<Cutter> cutters;
   for (int row = 0; row < table_->rowCount(); ++row) {
     const auto text = [&](int column) {
@@ -105,7 +107,7 @@ Result<std::vector<Cutter>> CutterForm::typed() const {
     if (empty) continue;
     for (int column = kDiameter; column < kColumns; ++column) {
       if (text(column).empty()) continue;
-      const auto length = evaluate_length(text(column), unit, {});
+      const auto length = evaluate_length(text(column), unit_, {});
       if (!length)
         return refuse(RefusalCode::kBadInput,
                       tr("Row %1: ").arg(row + 1).toStdString() + length.error().sentence);
@@ -123,8 +125,7 @@ void CutterForm::read_asked() {
                                                     tr("Lists (*.csv *.txt *.tsv *.json);;All files (*)"));
   if (path.isEmpty()) return;
   const auto text = read_file(path.toStdString());
-  const auto cutters = text ? read_cutters(*text, session_.document().job().display.unit)
-                            : Result<std::vector<Cutter>>(refuse(text));
+  const auto cutters = text ? read_cutters(*text, unit_) : Result<std::vector<Cutter>>(refuse(text));
   if (!cutters) return wrong_->setText(QString::fromStdString(cutters.error().sentence));
   wrong_->clear();
   show_cutters(*cutters);
@@ -136,8 +137,7 @@ void CutterForm::write_asked() {
   const QString path = QFileDialog::getSaveFileName(this, tr("Write the list of cutters"),
                                                     QStringLiteral("cutters.csv"), tr("Lists (*.csv)"));
   if (path.isEmpty()) return;
-  const auto written = write_file_atomically(path.toStdString(),
-                                             cutters_csv(*cutters, session_.document().job().display.unit));
+  const auto written = write_file_atomically(path.toStdString(), cutters_csv(*cutters, unit_));
   wrong_->setText(written ? QString() : QString::fromStdString(written.error().sentence));
 }
 

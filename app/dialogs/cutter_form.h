@@ -24,6 +24,7 @@ class CutterForm : public QDialog {
   void keep();
 
   Session& session_;
+  Unit unit_;  // of what is typed
   QTableWidget* table_ = nullptr;
   QLabel* wrong_ = nullptr;
 };

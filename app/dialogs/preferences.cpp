@@ -15,6 +15,7 @@ Preferences Preferences::load() {
   p.right_button_turns = s.value(QStringLiteral("mouse/right_button_turns"), false).toBool();
   p.dark = s.value(QStringLiteral("theme/dark"), false).toBool();
   p.unit = unit_from_name(s.value(QStringLiteral("new_job/unit")).toString().toStdString());
+  p.smooth_moves = s.value(QStringLiteral("view/smooth"), true).toBool();
   p.decimals = std::clamp(s.value(QStringLiteral("new_job/decimals"), 3).toInt(), 0, 6);
   return p;
 }
@@ -25,6 +26,7 @@ void Preferences::save() const {
   s.setValue(QStringLiteral("theme/dark"), dark);
   s.setValue(QStringLiteral("new_job/unit"), unit ? QString::fromLatin1(unit_name(*unit)) : QString());
   s.setValue(QStringLiteral("new_job/decimals"), decimals);
+  s.setValue(QStringLiteral("view/smooth"), smooth_moves);
 }
 
 PreferencesForm::PreferencesForm(QWidget* parent) : QDialog(parent) {
@@ -47,6 +49,8 @@ PreferencesForm::PreferencesForm(QWidget* parent) : QDialog(parent) {
       combo(tr("Mouse"), {tr("middle drag turns, Shift pans"), tr("right drag turns, middle drag pans")},
             start.right_button_turns ? 1 : 0, "preferences.mouse");
   auto* look = combo(tr("Theme"), {tr("light"), tr("dark")}, start.dark ? 1 : 0, "preferences.theme");
+  auto* moves = combo(tr("From one view to another"), {tr("glides"), tr("jumps")}, start.smooth_moves ? 0 : 1,
+                      "preferences.moves");
   const std::vector<std::optional<Unit>> units{std::nullopt, Unit::kMillimetre, Unit::kInch};
   const auto chosen = std::find(units.begin(), units.end(), start.unit) - units.begin();
   auto* unit = combo(tr("Unit of new jobs"), {tr("as in the file"), tr("mm"), tr("inch")},
@@ -59,13 +63,14 @@ PreferencesForm::PreferencesForm(QWidget* parent) : QDialog(parent) {
   auto* close = new QPushButton(tr("Close"), this);
   layout->addWidget(close, 0, Qt::AlignRight);
   connect(close, &QPushButton::clicked, this, &QDialog::close);
-  const auto tell = [this, mouse, look, unit, units, decimals] {
+  const auto tell = [this, mouse, look, moves, unit, units, decimals] {
     const Preferences now{mouse->currentIndex() == 1, look->currentIndex() == 1,
-                          units[static_cast<size_t>(unit->currentIndex())], decimals->value()};
+                          units[static_cast<size_t>(unit->currentIndex())], decimals->value(),
+                          moves->currentIndex() == 0};
     now.save();
     Q_EMIT changed(now);
   };
-  for (QComboBox* box : {mouse, look, unit}) connect(box, &QComboBox::currentIndexChanged, this, tell);
+  for (QComboBox* box : {mouse, look, moves, unit}) connect(box, &QComboBox::currentIndexChanged, this, tell);
   connect(decimals, &QSpinBox::valueChanged, this, tell);
 }
 

@@ -13,6 +13,7 @@ struct Preferences {
   bool dark = false;
   std::optional<Unit> unit;  // of new jobs; nothing: as in the file
   int decimals = 3;
+  bool smooth_moves = true;  // from one view to another
 
   static Preferences load();
   void save() const;

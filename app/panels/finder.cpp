@@ -42,12 +42,12 @@ std::vector<Findable> Finder::matches() const {
     if (!action->isEnabled()) continue;
     const QString name = plain_text(*action).remove(QStringLiteral(" …"));
     add(name, synonyms_of(action->objectName()) + action->data().toString(),
-        {name, action->shortcut().toString(QKeySequence::NativeText), [action] { action->trigger(); }});
+        {name, {}, action->shortcut().toString(QKeySequence::NativeText), [action] { action->trigger(); }});
   }
   if (named_ && !typed.isEmpty())
     for (Findable& findable : named_()) {
-      const QString name = findable.text;
-      add(name, {}, std::move(findable));
+      const QString name = findable.text, also = findable.also;
+      add(name, also, std::move(findable));
     }
   std::stable_sort(ranked.begin(), ranked.end(),
                    [](const auto& a, const auto& b) { return a.first < b.first; });

@@ -12,6 +12,7 @@ namespace anvil::app {
 
 struct Findable {
   QString text;
+  QString also;  // words that stand for it, too
   QString keys;
   std::function<void()> run;
 };

@@ -4,6 +4,7 @@
 #include <QTreeWidget>
 #include <set>
 
+#include "app/forms/tray_form.h"
 #include "app/panels/ledger_roles.h"
 #include "app/state/session.h"
 
@@ -24,6 +25,9 @@ class Ledger : public QTreeWidget {
   void remove_current();
   void rename_current();
   void toggle_current();
+
+ Q_SIGNALS:
+  void form_wanted(anvil::app::TrayForm* form);  // something is to be asked
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
@@ -50,7 +54,7 @@ class Ledger : public QTreeWidget {
   void on_renamed(QTreeWidgetItem* item, int column);
   void show_menu(const QPoint& at);
   void remove(int id);
-  bool rebase(int id);
+  void rebase(int id);
   void try_act(const QString& name, const Result<Job>& next);
   void add_datum_actions(QMenu& menu, const Entry& entry);
   void add_colours(QMenu& menu, int id);

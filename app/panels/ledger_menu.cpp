@@ -1,10 +1,10 @@
 // The ledger's context menu and what it does.
-#include <QInputDialog>
 #include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
 #include <set>
 
+#include "app/forms/choice_form.h"
 #include "app/panels/ledger.h"
 #include "app/panels/ledger_roles.h"
 #include "app/theme.h"
@@ -123,12 +123,21 @@ void Ledger::ask_group(int id) {
   const QString now = QString::fromStdString(grouped->group);
   if (!now.isEmpty()) groups.removeAll(now);
   groups.prepend(now);
-  bool chosen = false;
-  const QString group = QInputDialog::getItem(
-      window(), tr("Group"), tr("Heading it stands under (empty: none):"), groups, 0, true, &chosen);
-  if (chosen)
-    session_.document().act(tr("Group"),
-                            with_group(session_.document().job(), id, group.trimmed().toStdString()));
+  const Question question{tr("Group"),
+                          tr("The heading %1 stands under in the ledger; none when it is left empty.")
+                              .arg(QString::fromStdString(grouped->name)),
+                          tr("Heading"),
+                          groups,
+                          true,
+                          tr("Put it there")};
+  Q_EMIT form_wanted(new ChoiceForm(
+      question,
+      [this, id](const QString& group) {
+        if (!session_.document().job().find(id)) return tr("The entry is gone.");
+        session_.document().act(tr("Group"), with_group(session_.document().job(), id, group.toStdString()));
+        return QString();
+      },
+      this));
 }
 
 void Ledger::add_colours(QMenu& menu, int id) {
@@ -191,11 +200,10 @@ void Ledger::mark(const std::vector<int>& entries, int picks_of) {
 }
 
 // What the followers of a deleted entry may be made from instead.
-bool Ledger::rebase(int id) {
+void Ledger::rebase(int id) {
   const Entry* entry = session_.document().job().find(id);
-  if (!entry) return false;
-  const QString own =
-      QString::fromStdString(entry->name);  // the dialog's time may be long, and the job another
+  if (!entry) return;
+  const QString own = QString::fromStdString(entry->name);
   QStringList names;
   std::vector<int> ids;
   for (const Entry& other : session_.document().job().entries)
@@ -205,19 +213,27 @@ bool Ledger::rebase(int id) {
     }
   if (names.empty()) {
     Q_EMIT session_.bus().told(tr("There is nothing else of this kind they could be made from."));
-    return false;
+    return;
   }
-  bool chosen = false;
-  const QString name = QInputDialog::getItem(window(), tr("Make them from"), tr("Instead of %1:").arg(own),
-                                             names, 0, false, &chosen);
-  if (!chosen || !session_.document().job().find(id)) return false;
-  const auto next =
-      with_rebased(session_.document().job(), id, ids[static_cast<size_t>(names.indexOf(name))]);
-  if (next)
-    session_.document().act(tr("Delete %1").arg(own), without(*next, id));
-  else
-    Q_EMIT session_.bus().told(QString::fromStdString(next.error().sentence));
-  return next.has_value();
+  const Question question{tr("Make them from"),
+                          tr("What %1 is deleted from under is made from this instead.").arg(own),
+                          tr("Entry"),
+                          names,
+                          false,
+                          tr("Delete %1").arg(own)};
+  Q_EMIT form_wanted(new ChoiceForm(
+      question,
+      [this, id, own, names, ids](const QString& name) {
+        const auto next =
+            session_.document().job().find(id)
+                ? with_rebased(session_.document().job(), id,
+                               ids[static_cast<size_t>(std::max<qsizetype>(0, names.indexOf(name)))])
+                : Result<Job>(refuse(RefusalCode::kUnknownName, "the entry is gone"));
+        if (!next) return QString::fromStdString(next.error().sentence);
+        session_.document().act(tr("Delete %1").arg(own), without(*next, id));
+        return QString();
+      },
+      this));
 }
 
 void Ledger::remove(int id) {

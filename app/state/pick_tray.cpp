@@ -81,6 +81,13 @@ void PickTray::add_picks(const std::vector<Reference>& references) {
   refresh_offers();
 }
 
+void PickTray::remove_picks(const std::vector<Reference>& references) {
+  for (const Reference& reference : references)
+    if (const int picked = pick_of(reference); picked >= 0) picks_.erase(picks_.begin() + picked);
+  replacing_ = -1;
+  refresh_offers();
+}
+
 void PickTray::replace_pick_next(int index) {
   replacing_ = index == replacing_ ? -1 : index;
   bus_.announce(Change::kPicks | Change::kDraft);

@@ -46,6 +46,7 @@ class PickTray : public QObject {
   void add_pick(const Reference& reference);  // picked again: removed; a region is grown first
   // Those of the part that are not picked yet, with their offers once for all; none of more than 500.
   void add_picks(const std::vector<Reference>& references);
+  void remove_picks(const std::vector<Reference>& references);  // those of them that are picked
   // A picked region once more: within that scatter (0: as the scan scatters there) and as that surface
   // (none: whichever fits). What does not fit is told, and the pick stays as it was.
   void regrow(int pick, double within_mm, std::optional<SurfaceKind> as);

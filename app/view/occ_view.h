@@ -7,12 +7,16 @@
 #include <QElapsedTimer>
 #include <QOpenGLWidget>
 #include <QPoint>
+#include <QTimer>
+#include <functional>
 #include <optional>
 
 #include <AIS_InteractiveContext.hxx>
 #include <V3d_View.hxx>
 #include <V3d_Viewer.hxx>
 #include <gp_Ax2.hxx>
+
+#include "app/view/crease_shade.h"
 
 namespace anvil::app {
 
@@ -49,18 +53,29 @@ class OccView : public QOpenGLWidget {
   // Moves and scales so that the points fill the view.
   void fit(const std::vector<gp_Pnt>& points);
   void set_background(const QColor& colour);
-  void redraw();  // the whole scene, soon
+  void set_creases_darkened(bool on) { with_creases_ = on; }  // where the machine draws fast enough
+  void redraw();                                              // the whole scene, soon
   // Turns the camera about the middle of what is seen: to the right and up by these angles, and about the
   // line of sight.
   void turn(double right_rad, double up_rad, double roll_rad);
   enum class Buttons { kMiddleTurns, kRightTurns };  // kRightTurns: right drag turns, middle drag pans
   void set_buttons(Buttons buttons) { buttons_ = buttons; }
   [[nodiscard]] Buttons buttons() const { return buttons_; }
-  void camera_was_set();  // after changing the camera from outside
+  // Dragged turns are about this point of the part, or without one about the middle of what is seen.
+  void set_turned_about(std::function<std::optional<gp_Pnt>()> point) { turned_about_ = std::move(point); }
+  // The next drag with the left button draws what is to fill the view. Ctrl does so without asking.
+  void zoom_by_next_drag();
+  void zoom_to_area(const QRectF& area);
+  // From one way of looking to another the camera glides, where the machine draws fast enough for it.
+  void set_smooth(bool smooth) { smooth_ = smooth; }
+  void end_glide();  // at once there
+  // What the camera is to become is set in `set`; it glides there from where it is.
+  void glide(const std::function<void()>& set);
 
  Q_SIGNALS:
   void hovered(QPointF at);
-  void clicked(QPointF at);
+  void clicked(QPointF at, int times);  // quickly one after the other at one place: 1, 2, 3
+  void walked(int steps);               // through what lies under the pointer
   void menu_wanted(QPointF at);
   void rectangle(QRectF area, bool touching);        // released
   void rectangle_moved(QRectF area, bool touching);  // empty when over
@@ -79,17 +94,32 @@ class OccView : public QOpenGLWidget {
 
  private:
   void fit_window_to_widget();
+  void darken_creases();
   void moved_camera();
+  void begin_glide();
+  void glide_on();
   void set_turning(bool now);
+  void count_click(const QMouseEvent& event);
+  void drag_camera(const QPointF& at, bool pans);
   [[nodiscard]] bool turns(Qt::KeyboardModifiers keys) const;
   [[nodiscard]] bool pans(Qt::KeyboardModifiers keys) const;
 
+  CreaseShade creases_;
+  bool with_creases_ = false;
   Handle(V3d_Viewer) viewer_;
   Handle(V3d_View) view_;
   Handle(AIS_InteractiveContext) context_;
   QPointF pressed_at_, last_at_, pressed_on_screen_;
   Qt::MouseButton pressed_ = Qt::NoButton;
-  bool dragging_ = false, turning_ = false;
+  quint64 pressed_ms_ = 0;
+  int clicks_ = 0;
+  std::function<std::optional<gp_Pnt>()> turned_about_;
+  gp_Pnt pivot_;
+  bool dragging_ = false, turning_ = false, zooms_ = false, zooms_next_ = false;
+  bool smooth_ = false;
+  Handle(Graphic3d_Camera) glide_from_, glide_to_;  // while it glides
+  QTimer gliding_;
+  QElapsedTimer glided_;
   QElapsedTimer frame_;
   qint64 last_frame_ms_ = 0;
   Buttons buttons_ = Buttons::kMiddleTurns;

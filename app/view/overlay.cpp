@@ -43,7 +43,8 @@ void Overlay::set_hover(const std::optional<Candidate>& candidate, const QString
   update();
 }
 
-void Overlay::tell_what_lies_here(const QPointF& pointer, const QStringList& texts) {
+void Overlay::tell_what_lies_here(const QPointF& pointer, const QStringList& texts, int marked) {
+  marked_here_ = marked;
   pointer_ = pointer;
   lying_here_ = texts;
   update();
@@ -511,7 +512,7 @@ void Overlay::draw_hover(QPainter& painter) {
   }
 }
 
-// Beside a still pointer: what a click takes, and what further clicks at the same place walk to.
+// What a click takes stands out among what further clicks, or Ctrl and the wheel, walk to.
 void Overlay::draw_what_lies_here(QPainter& painter) {
   const QFontMetricsF metrics(painter.font());
   double wide = 0;
@@ -525,9 +526,10 @@ void Overlay::draw_what_lies_here(QPainter& painter) {
   painter.setBrush(faded(theme().panel, 0.94));
   painter.drawRoundedRect(box, 4, 4);
   for (qsizetype i = 0; i < lying_here_.size(); ++i) {
-    painter.setPen(i == 0 ? theme().ink : theme().quiet_ink);
-    painter.drawText(QRectF(box.left() + 8, box.top() + 4 + row * static_cast<double>(i), wide, row),
-                     Qt::AlignVCenter | Qt::AlignLeft, lying_here_[i]);
+    const QRectF line(box.left() + 8, box.top() + 4 + row * static_cast<double>(i), wide, row);
+    if (i == marked_here_) painter.fillRect(line.adjusted(-5, 0, 5, 0), faded(theme().accent, 0.22));
+    painter.setPen(i == marked_here_ ? theme().ink : theme().quiet_ink);
+    painter.drawText(line, Qt::AlignVCenter | Qt::AlignLeft, lying_here_[i]);
   }
 }
 

@@ -21,8 +21,9 @@ class Overlay : public QWidget {
   Overlay(OccView& view, const Session& session);
 
   void set_hover(const std::optional<Candidate>& candidate, const QString& text);
-  // Beside a pointer that rests: what a click takes first, then what others would. Until it moves.
-  void tell_what_lies_here(const QPointF& pointer, const QStringList& texts);
+  // Beside the pointer: what lies there, with what a click takes marked. Until it moves.
+  void tell_what_lies_here(const QPointF& pointer, const QStringList& texts, int marked);
+  [[nodiscard]] bool tells_what_lies_here() const { return !lying_here_.isEmpty(); }
   void set_rectangle(const QRectF& area, bool touching);
   // What limits the cutter, and under it what was not looked at.
   void set_corner_line(const QString& text, const QColor& colour, const QString& note = {});
@@ -86,6 +87,7 @@ class Overlay : public QWidget {
   QString hover_text_, corner_line_, corner_note_;
   QColor corner_colour_;
   QStringList lying_here_;
+  int marked_here_ = 0;
   QPointF pointer_;
   std::vector<std::optional<QPointF>> badges_;  // of the picks, on the screen
   std::vector<QRectF> taken_;                   // by labels and badges in this picture

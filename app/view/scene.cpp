@@ -28,6 +28,13 @@ Quantity_Color kernel(const Colour& c) {
 
 constexpr double kEdgeWidth = 1.2;
 
+// Faces tell their slope by shade alone: gloss would move with the eye and hide it.
+Graphic3d_MaterialAspect matt() {
+  Graphic3d_MaterialAspect material(Graphic3d_NameOfMaterial_Plastified);
+  material.SetSpecularColor(Quantity_NOC_BLACK);
+  return material;
+}
+
 // Below this the usual dark edges cannot be told from the face (relative luminance, 0 to 1).
 bool is_dark(const Quantity_Color& c) {
   constexpr double kDark = 0.09;
@@ -56,6 +63,7 @@ Scene::Scene(OccView& view) : view_(view) {
   QObject::connect(&displaying_, &QTimer::timeout, &displaying_, [this] {
     if (part_) display_some();
   });
+  view_.set_creases_darkened(true);
   apply_theme();
 }
 
@@ -106,6 +114,7 @@ void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {
 
 void Scene::set_style(DisplayStyle style) {
   style_ = style;
+  view_.set_creases_darkened(style == DisplayStyle::kShadedWithEdges || style == DisplayStyle::kShaded);
   display_bodies();
 }
 
@@ -213,7 +222,7 @@ Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) con
   const Quantity_Color plain =
       wire ? kernel(theme().dark ? theme().quiet_ink : theme().part_edge) : colour_of(body, look);
   object->Attributes()->SetAutoTriangulation(false);
-  object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
+  object->SetMaterial(matt());
   object->SetColor(plain);
   if (own_faces) {
     TopTools_IndexedMapOfShape faces;
@@ -387,7 +396,7 @@ void Scene::paint(Layer layer, const std::vector<Paint>& paints) {
     Handle(AIS_Shape) object = new AIS_Shape(compound);
     object->Attributes()->SetAutoTriangulation(false);
     object->SetColor(kernel(paint.colour));
-    object->SetMaterial(Graphic3d_NameOfMaterial_Plastified);
+    object->SetMaterial(matt());
     object->SetColor(kernel(paint.colour));
     object->SetTransparency(paint.transparency);
     object->SetWidth(3.5);

@@ -64,7 +64,7 @@ class Scene {
   void set_pickable(bool faces, bool edges, bool vertices);
 
   // Replaces everything painted in that layer.
-  enum class Layer { kChecks, kShown, kPicks, kAdded, kRemoved };
+  enum class Layer { kChecks, kShown, kPicks, kAdded, kRemoved, kAimed };
   void paint(Layer layer, const std::vector<Paint>& paints);
 
   void apply_theme();
@@ -111,7 +111,7 @@ class Scene {
     Handle(AIS_Shape) object;
   };
   std::vector<Drawn> drawn_, staying_;
-  std::vector<Handle(AIS_InteractiveObject)> painted_[5];
+  std::vector<Handle(AIS_InteractiveObject)> painted_[6];
 };
 
 }  // namespace anvil::app

@@ -58,6 +58,10 @@ class ViewPane : public QWidget {
   [[nodiscard]] const std::vector<Candidate>& under_cursor() const { return candidates_; }
   [[nodiscard]] CandidateFinder& finder() { return finder_; }
   void add_row_action(QAction* action);
+  // What lies under the pointer is named, and walked through by further steps: a click takes what was come
+  // to.
+  void walk(int steps);
+  [[nodiscard]] size_t aimed() const { return aimed_; }  // how far that is; 0: what lies nearest
 
  Q_SIGNALS:
   void faces_picked(const std::vector<int>& faces);  // so that tables can follow
@@ -85,7 +89,14 @@ class ViewPane : public QWidget {
   void fit_row();
   void on_hover(const QPointF& at);
   void tell_what_lies_here();
-  void on_click(const QPointF& at);
+  [[nodiscard]] QString behind_text(double behind_mm) const;
+  void aim_at(size_t place);  // among what lies under the pointer
+  void pick_next(const QPointF& at);
+  bool pick_chain();
+  bool pick_feature();
+  [[nodiscard]] std::optional<TopologyReference> clicked_first() const;
+  [[nodiscard]] std::optional<gp_Pnt> turned_about() const;
+  void on_click(const QPointF& at, int times);
   void on_menu(const QPointF& at);
   void on_rectangle(const QRectF& area, bool touching);
   void show_correction();
@@ -109,8 +120,10 @@ class ViewPane : public QWidget {
   std::vector<Candidate> candidates_;
   QPointF clicked_at_{-100, -100};
   size_t walked_ = 0;  // how far repeated clicks have walked
+  size_t aimed_ = 0;   // what a click would take of what lies under the pointer
   bool picked_here_ = false;
-  QTimer resting_;  // since the pointer moved last
+  std::vector<Reference> picked_by_clicks_;  // quick ones at one place: the first one's comes first
+  QTimer resting_;                           // since the pointer moved last
   QPointF rests_at_;
   std::optional<double> cutter_mm_;
   PartPtr framed_;  // as it was brought in

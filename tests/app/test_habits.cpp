@@ -19,8 +19,8 @@
 #include <TopExp_Explorer.hxx>
 #include <thread>
 
-#include "app/dialogs/export_form.h"
 #include "app/dialogs/preferences.h"
+#include "app/forms/export_form.h"
 #include "app/notice_bar.h"
 #include "app/panels/drawer.h"
 #include "app/panels/ledger.h"
@@ -219,7 +219,8 @@ TEST_F(Habits, BodiesAreLookedAtAloneAndTogetherAgain) {
 }
 
 TEST_F(Habits, ExportFormOffersWhatTheKindNeedsAndTakesWhatIsTicked) {
-  app::ExportForm form(session(), &driver.window());
+  app::ExportForm form(
+      session(), [](const ExportRequest&, const Format&) { return true; }, nullptr);
   form.show();
   auto* kind = form.findChild<QComboBox*>(QStringLiteral("export.format"));
   auto* deviation = form.findChild<QLineEdit*>(QStringLiteral("export.deviation"));

@@ -3,6 +3,7 @@
 #include <QElapsedTimer>
 #include <QListWidget>
 #include <QProcess>
+#include <QSettings>
 #include <QThread>
 #include <QTimer>
 
@@ -13,10 +14,16 @@
 
 namespace anvil::test {
 
+constexpr int kDoubleClick_ms = 50;
+constexpr const char* kQuick_ms = "10";
+
 WindowDriver::WindowDriver() {
   qputenv("HOME", home_.path().toUtf8());
   qputenv("XDG_CONFIG_HOME", (home_.path() + "/config").toUtf8());
   qputenv("XDG_DATA_HOME", (home_.path() + "/data").toUtf8());
+  // Clicks one after the other are clicks of their own, and what is looked for stands still.
+  QApplication::setDoubleClickInterval(kDoubleClick_ms);
+  QSettings().setValue(QStringLiteral("view/smooth"), false);
   window_ = std::make_unique<app::MainWindow>();
   window_->move(0, 0);
   window_->show();
@@ -94,11 +101,11 @@ void WindowDriver::click_widget(QWidget* widget, const QPoint& at, int button, i
   const QPoint inside = at.x() < 0 ? widget->rect().center() : at;
   const QPoint global = widget->mapToGlobal(inside);
   xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat",
-           QString::number(times), "--delay", "60", QString::number(button)});
+           QString::number(times), "--delay", QLatin1String(kQuick_ms), QString::number(button)});
 }
 
-void WindowDriver::click_view(const QPointF& at, int button) {
-  click_widget(&window_->view_pane().view(), at.toPoint(), button);
+void WindowDriver::click_view(const QPointF& at, int button, int times) {
+  click_widget(&window_->view_pane().view(), at.toPoint(), button, times);
 }
 
 void WindowDriver::press_view(const QPointF& at) {
@@ -122,10 +129,13 @@ void WindowDriver::drag_view(const QPointF& from, const QPointF& to, int button)
   xdotool({"mouseup", QString::number(button)});
 }
 
-void WindowDriver::wheel_view(const QPointF& at, int steps) {
+void WindowDriver::wheel_view(const QPointF& at, int steps, const QString& with_key) {
   const QPoint global = window_->view_pane().view().mapToGlobal(at.toPoint());
-  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat",
-           QString::number(std::abs(steps)), steps > 0 ? "4" : "5"});
+  xdotool({"mousemove", QString::number(global.x()), QString::number(global.y())});
+  if (steps == 0) return;
+  if (!with_key.isEmpty()) xdotool({"keydown", with_key});
+  xdotool({"click", "--repeat", QString::number(std::abs(steps)), steps > 0 ? "4" : "5"});
+  if (!with_key.isEmpty()) xdotool({"keyup", with_key});
 }
 
 QPointF WindowDriver::on_screen(const gp_Pnt& placed) {

@@ -27,15 +27,16 @@ class WindowDriver {
   void key(const QString& keys);  // as xdotool names them: "ctrl+k", "Return"
   void type(const QString& text);
   void click_widget(QWidget* widget, const QPoint& at = QPoint(-1, -1), int button = 1, int times = 1);
-  void click_view(const QPointF& at, int button = 1);
+  void click_view(const QPointF& at, int button = 1, int times = 1);  // several: quickly
   void drag_view(const QPointF& from, const QPointF& to, int button = 1);
   void press_view(const QPointF& at);  // and hold
   void release();
-  void wheel_view(const QPointF& at, int steps);  // positive: towards the part
+  // Positive: towards the part. None: the pointer goes there.
+  void wheel_view(const QPointF& at, int steps, const QString& with_key = {});
 
   // Where a point of the part (placed coordinates) is in the view.
   QPointF on_screen(const gp_Pnt& placed);
-  void click_part(const gp_Pnt& placed) { click_view(on_screen(placed)); }
+  void click_part(const gp_Pnt& placed, int times = 1) { click_view(on_screen(placed), 1, times); }
   // Chooses the offer whose sentence begins so, by clicking it; false when there is none.
   bool choose_offer(const QString& beginning);
   bool click_row(const char* list, const QString& beginning);  // of a list by its name

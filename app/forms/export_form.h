@@ -2,33 +2,34 @@
 // dialog.
 #pragma once
 
-#include <QDialog>
-
+#include "app/forms/tray_form.h"
 #include "app/state/session.h"
 #include "exchange/worker_client.h"
 
-class QComboBox;
-class QLineEdit;
 class QListWidget;
 
 namespace anvil::app {
 
-class ExportForm : public QDialog {
+class ExportForm : public TrayForm {
   Q_OBJECT
  public:
-  explicit ExportForm(const Session& session, QWidget* parent);
+  // `write` asks for the file: false when none was chosen, and the form stays.
+  ExportForm(Session& session, std::function<bool(const ExportRequest&, const Format&)> write,
+             QWidget* parent);
   [[nodiscard]] ExportRequest request() const;  // without the file
   [[nodiscard]] const Format& format() const;
 
  private:
   void refresh();
+  void fill_bodies();
+  [[nodiscard]] QString wrong() const;  // why what is typed cannot be taken
 
-  const Session& session_;
+  Session& session_;
+  QLabel* told_;
   QComboBox* format_;
   QComboBox* unit_;
-  QListWidget* bodies_ = nullptr;
+  QListWidget* bodies_;
   QLineEdit *deviation_, *angle_;
-  QWidget *mesh_, *exact_;
 };
 
 }  // namespace anvil::app

@@ -1,23 +1,17 @@
 // What healing may do, and how far it may move anything.
 #pragma once
 
-#include <QDialog>
-
+#include "app/forms/tray_form.h"
 #include "part/heal.h"
-
-class QCheckBox;
-class QLineEdit;
 
 namespace anvil::app {
 
-class HealForm : public QDialog {
+class HealForm : public TrayForm {
   Q_OBJECT
  public:
-  HealForm(const HealOptions& start, QWidget* parent);
-  [[nodiscard]] HealOptions options() const;
+  HealForm(const HealOptions& start, std::function<void(const HealOptions&)> heal, QWidget* parent);
 
  private:
-  HealOptions start_;
   QCheckBox *sew_, *fix_, *slivers_, *unify_, *recognise_;
   QLineEdit *tolerance_, *limit_;
 };
