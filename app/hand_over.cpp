@@ -142,13 +142,18 @@ Result<void> write_setup_sheets(const std::vector<SetupSheet>& sheets, const Pic
                      render_pdf(QString::fromStdString(html), QStringLiteral("Setup sheets"), pictures));
 }
 
-Result<void> write_offsets(const Session& session, const QString& path) {
-  const auto on = setup_on_machine(session.document().job(), session.document().evaluation(),
-                                   session.desk().setup_in_use());
-  if (!on) return refuse(on);
-  return write_file_atomically(path.toStdString(),
-                               offsets_program(on->entry->name, *on->machine, on->place, on->offsets,
-                                               session.document().job().display.unit));
+Result<void> write_text_report(const Session& session, const TextReport& report, const QString& path) {
+  const auto holes = session.checks().holes();
+  if (report.of_holes && !holes) return not_checked();
+  const auto text = report.write({session.document().job(),
+                                  session.document().evaluation(),
+                                  session.desk().setup_in_use(),
+                                  holes.get(),
+                                  session.document().job().display.unit,
+                                  today(),
+                                  {}});
+  if (!text) return refuse(text);
+  return write_file_atomically(path.toStdString(), *text);
 }
 
 Result<std::string> active_plane_text(const Session& session, OrientationForm form) {

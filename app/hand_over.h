@@ -7,6 +7,7 @@
 #include "app/state/session.h"
 #include "report/drawing.h"
 #include "report/setup_sheet.h"
+#include "report/text_reports.h"
 #include "setup/orientation.h"
 
 namespace anvil::app {
@@ -23,8 +24,9 @@ using Pictures = std::map<std::string, QImage>;
 Result<void> write_setup_sheets(const std::vector<SetupSheet>& sheets, const Pictures& pictures,
                                 const QString& path);
 
-// The indexed offsets of the setup in use, as an RS-274 program. Refuses without a setup or machine.
-Result<void> write_offsets(const Session& session, const QString& path);
+// About the setup in use, where it is about one. Refuses what the report refuses, and those of holes while
+// these are still being looked for.
+Result<void> write_text_report(const Session& session, const TextReport& report, const QString& path);
 
 // The active tool plane in one of the neutral forms.
 Result<std::string> active_plane_text(const Session& session, OrientationForm form);

@@ -294,11 +294,15 @@ void MainWindow::build_hand_over_actions() {
                });
   actions_.add(QStringLiteral("hand-over.setup-sheets"), tr("Setup sheets, all setups …"), {},
                [this] { setup_sheets_asked(); });
-  actions_.add(QStringLiteral("hand-over.offsets"), tr("Work offsets as a program …"), {}, [this] {
-    const QString path =
-        QFileDialog::getSaveFileName(this, tr("Write the work offsets"), {}, tr("Programs (*.nc)"));
-    if (!path.isEmpty()) tell_written(write_offsets(session_, path), path);
-  });
+  for (const TextReport& report : text_reports())
+    if (!report.window_has_its_own)
+      actions_.add(QStringLiteral("hand-over.") + QLatin1String(report.id), tr("%1 …").arg(tr(report.name)),
+                   {}, [this, &report, ask] {
+                     const QString ending = QStringLiteral(".") + QLatin1String(report.suffix);
+                     const QString path = ask(tr(report.name), QStringLiteral("-%1").arg(report.id) + ending,
+                                              tr("%1 (*%2)").arg(tr(report.name), ending));
+                     if (!path.isEmpty()) tell_written(write_text_report(session_, report, path), path);
+                   });
   actions_.add(QStringLiteral("hand-over.control"), tr("Control …"), {}, [this] {
     if (auto* open = findChild<ControlPanel*>()) return open->raise();
     (new ControlPanel(session_, this))->show();

@@ -104,9 +104,14 @@ QString MainWindow::keys_as_text() const {
             "one.\n\n"
             "## Mouse\n\n"
             "- A click picks; again at the same place it walks on to what lies behind; a right click lists "
-            "what lies there.\n"
-            "- A drag to the right takes what is wholly inside, one to the left what it touches.\n"
-            "- Middle drag turns, Shift and middle drag pans, the wheel zooms at the cursor.\n");
+            "what lies there. Ctrl and the wheel walk before the click.\n"
+            "- Two quick clicks take what goes on smoothly from a face or edge, three the hole, pocket or "
+            "boss.\n"
+            "- A drag to the right takes what is wholly inside, one to the left what it touches; with Ctrl "
+            "it "
+            "draws what is to fill the view.\n"
+            "- Middle drag turns about what was picked last, Shift and middle drag pans, the wheel zooms at "
+            "the cursor.\n");
 }
 
 // --- the empty window

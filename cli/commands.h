@@ -55,5 +55,6 @@ struct JobExport {
 };
 Result<int> export_job(const Common& common, const JobExport& request);
 const std::vector<std::string>& export_kinds();
+std::string all_export_kinds();  // "offsets, setups, …"
 
 }  // namespace anvil::cli

@@ -8,11 +8,9 @@
 #include "cli/cli_text.h"
 #include "cli/commands.h"
 #include "job/hole_names.h"
-#include "job/setup_on_machine.h"
 #include "report/json_reports.h"
 #include "report/setup_reports.h"
-#include "report/setup_sheet.h"
-#include "setup/orientation.h"
+#include "report/text_reports.h"
 #include "setup/shipped_machines.h"
 
 namespace anvil::cli {
@@ -45,46 +43,42 @@ Result<const Entry*> chosen_setup(const Input& input, const std::string& name) {
   return chosen;
 }
 
-Result<std::string> offsets_text(const Input& input, const JobExport& request, Unit unit) {
-  const auto chosen = chosen_setup(input, request.setup);
-  if (!chosen) return refuse(chosen);
-  const auto on = setup_on_machine(input.job, input.evaluation, (*chosen)->id);
-  if (!on) return refuse(on);
-  return offsets_program(on->entry->name, *on->machine, on->place, on->offsets, unit);
-}
-
-Result<std::string> sheets_text(const Input& input) {
-  auto holes = find_holes(*input.part, terminal_progress());
-  if (!holes) return refuse(holes);
-  give_names(input.job, input.evaluation.states, *holes);
+std::string today() {
   char date[16] = {};
   const std::time_t now = std::time(nullptr);
   std::strftime(date, sizeof date, "%Y-%m-%d", std::localtime(&now));
-  const auto sheets = make_setup_sheets(input.job, input.evaluation, *holes, date, terminal_progress());
-  if (!sheets) return refuse(sheets);
-  return setup_sheets_html(*sheets, {}, 0);
+  return date;
 }
 
-// Every tool plane in one of the neutral forms, each under its name.
-Result<std::string> orientations_text(const Input& input, const JobExport& request, const NamedForm& form,
-                                      Unit unit) {
-  const auto chosen = chosen_setup(input, request.setup);
-  if (!chosen) return refuse(chosen);
-  std::string text;
-  const Machine* machine = machine_of(input.job, *(*chosen)->setup());
-  for (const PlaneValue& plane : input.evaluation.entries.at((*chosen)->id).setup->planes) {
-    const auto told = orientation_text(form.form, plane, machine, nullptr, {unit});
-    if (!told) return refuse(told.error().code, plane.name + ": " + told.error().sentence);
-    text += "# " + plane.name + "\n" + *told;
+Result<std::string> report_text(const Input& input, const TextReport& report, const std::string& setup,
+                                Unit unit) {
+  ReportInput asked{input.job, input.evaluation, 0, nullptr, unit, today(), terminal_progress()};
+  if (report.of_one_setup) {
+    const auto chosen = chosen_setup(input, setup);
+    if (!chosen) return refuse(chosen);
+    asked.setup = (*chosen)->id;
   }
-  return text;
+  if (!report.of_holes) return report.write(asked);
+  auto holes = find_holes(*input.part, terminal_progress());
+  if (!holes) return refuse(holes);
+  give_names(input.job, input.evaluation.states, *holes);
+  asked.holes = &*holes;
+  return report.write(asked);
 }
 
 }  // namespace
 
 const std::vector<std::string>& export_kinds() {
-  static const std::vector<std::string> all{"offsets", "setups", "sheets", "matrix", "vectors", "rotary"};
+  static const std::vector<std::string> all = [] {
+    std::vector<std::string> ids;
+    for (const TextReport& report : text_reports()) ids.emplace_back(report.id);
+    return ids;
+  }();
   return all;
+}
+
+std::string all_export_kinds() {
+  return fmt::format("{}", fmt::join(export_kinds(), ", "));
 }
 
 Result<int> proposals(const Common& common, const std::string& machine_file) {
@@ -127,12 +121,9 @@ Result<int> export_job(const Common& common, const JobExport& request) {
   auto input = load_input(common);
   if (!input) return refuse(input);
   if (!input->part) return refuse(RefusalCode::kNoBody, common.file + " holds no part");
-  Result<std::string> text = refuse(RefusalCode::kBadInput, "nothing to export");
-  if (request.kind == "offsets") text = offsets_text(*input, request, common.unit);
-  if (request.kind == "setups") text = setups_json(input->job, input->evaluation, common.unit);
-  if (request.kind == "sheets") text = sheets_text(*input);
-  for (const NamedForm& form : orientation_forms())
-    if (request.kind == form.id) text = orientations_text(*input, request, form, common.unit);
+  const TextReport* report = text_report(request.kind);
+  if (!report) return refuse(RefusalCode::kUnknownName, "there is no \"" + request.kind + "\" to export");
+  const auto text = report_text(*input, *report, request.setup, common.unit);
   if (!text) return refuse(text);
   const auto written = write_file_atomically(request.out, *text);
   if (!written) return refuse(written);

@@ -143,9 +143,8 @@ int parse_and_run(int argc, char** argv) {
   what->add_flag("--list", list, "the entries with their values and states");
   what->add_flag("--check", check,
                  "the entries that are not as they were meant; status 1 when there are any");
-  auto* kind =
-      what->add_option("--export", exported.kind, "offsets, setups, sheets, matrix, vectors or rotary")
-          ->check(CLI::IsMember(cli::export_kinds()));
+  auto* kind = what->add_option("--export", exported.kind, "one of " + cli::all_export_kinds())
+                   ->check(CLI::IsMember(cli::export_kinds()));
   what->require_option(1);
   auto* to = job->add_option("--out", exported.out, "file to write");
   job->add_option("--setup", exported.setup, "which setup, by its name")->needs(kind);

@@ -2,9 +2,14 @@
 // the work, and what the finder finds beside acts.
 #include <gtest/gtest.h>
 
+#include <QApplication>
 #include <QComboBox>
+#include <QDir>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMenu>
+#include <QRegularExpression>
+#include <QTextBrowser>
 #include <TopExp_Explorer.hxx>
 
 #include "app/forms/form_place.h"
@@ -191,6 +196,30 @@ TEST_F(Gestures, TheFinderFindsCornersEntriesAndSettings) {
   ASSERT_TRUE(driver.run_command(QStringLiteral("edit ") + QString::fromStdString(kept.name)));
   ASSERT_TRUE(session().tray().draft());
   EXPECT_EQ(session().tray().draft()->editing_entry, kept.id);
+}
+
+// Where the guide speaks of an act there is one, and a click on it opens the menus down to it.
+TEST_F(Gestures, EveryActTheGuideSpeaksOfIsInTheMenus) {
+  int links = 0;
+  for (const QString& page : QDir(QStringLiteral(":/guide")).entryList({QStringLiteral("*.md")})) {
+    QFile file(QStringLiteral(":/guide/") + page);
+    ASSERT_TRUE(file.open(QIODevice::ReadOnly));
+    static const QRegularExpression link(QStringLiteral("\\(act:([^)]*)\\)"));
+    for (auto it = link.globalMatch(QString::fromUtf8(file.readAll())); it.hasNext(); ++links) {
+      const QString act = it.next().captured(1);
+      EXPECT_TRUE(driver.window().actions().find(act)) << page.toStdString() << ": " << act.toStdString();
+    }
+  }
+  EXPECT_GE(links, 40);
+  ASSERT_TRUE(driver.run_command(QStringLiteral("guide")));
+  auto* text = driver.window().findChild<QTextBrowser*>(QStringLiteral("guide.text"));
+  ASSERT_TRUE(text && text->isVisible());
+  Q_EMIT text->anchorClicked(QUrl(QStringLiteral("act:correct.line-up")));
+  auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+  ASSERT_TRUE(menu);
+  ASSERT_TRUE(menu->activeAction());
+  EXPECT_EQ(menu->activeAction()->objectName(), QStringLiteral("correct.line-up"));
+  while (QWidget* open = QApplication::activePopupWidget()) open->close();
 }
 
 }  // namespace

@@ -1,0 +1,131 @@
+// bench_window [FILE | ROWS]: the real window with FILE, or with a plate of ROWS x ROWS holes (28: 5,020
+// faces): what it takes to open each table, each menu and a draft, until everything but the picture is done,
+// and how much longer a frame takes than with nothing in it. Needs a display.
+#include <QMenu>
+#include <QMenuBar>
+#include <QTemporaryDir>
+#include <algorithm>
+
+#include "app/panels/drawer.h"
+#include "bench/measured_window.h"
+#include "demo/demo_part.h"
+#include "exchange/step_format.h"
+
+namespace {
+
+using namespace anvil;
+using bench::Clock;
+using bench::MeasuredWindow;
+using bench::seconds_since;
+
+constexpr int kTurns = 7;
+
+// What an act does by itself and what it leaves to be done at once, without the picture, which takes what a
+// frame takes; undone in between.
+void time_act(MeasuredWindow& measured, const char* what, const std::function<void()>& act,
+              const std::function<void()>& undo) {
+  std::vector<double> taken;
+  for (int i = 0; i < kTurns; ++i) {
+    measured.window().setUpdatesEnabled(false);
+    const auto start = Clock::now();
+    act();
+    QCoreApplication::sendPostedEvents();
+    taken.push_back(1e3 * seconds_since(start));
+    measured.window().setUpdatesEnabled(true);
+    QApplication::processEvents();
+    undo();
+    QApplication::processEvents();
+  }
+  std::printf("%-28s first %6.1f ms, ", what, taken.front());
+  std::sort(taken.begin(), taken.end());
+  std::printf("median %6.1f, slowest %6.1f\n", taken[taken.size() / 2], taken.back());
+}
+
+double frame_ms(MeasuredWindow& measured) {
+  std::vector<double> taken;
+  for (int i = 0; i < kTurns; ++i) {
+    const int before = measured.frames();
+    const auto start = Clock::now();
+    measured.view().redraw();
+    measured.wait([&] { return measured.frames() > before; });
+    taken.push_back(1e3 * seconds_since(start));
+  }
+  std::sort(taken.begin(), taken.end());
+  return taken[taken.size() / 2];
+}
+
+void time_tables(MeasuredWindow& measured) {
+  using Table = app::Drawer::Table;
+  app::Drawer& drawer = measured.window().drawer();
+  const std::pair<const char*, Table> tables[] = {
+      {"table of corners", Table::kCorners},     {"table of holes", Table::kHoles},
+      {"table of tool planes", Table::kPlanes},  {"table of offsets", Table::kOffsets},
+      {"table of soundness", Table::kSoundness}, {"table of comparison", Table::kComparison}};
+  for (const auto& [name, table] : tables)
+    time_act(
+        measured, name, [&drawer, table = table] { drawer.open(table); },
+        [&drawer] { drawer.close_tables(); });
+}
+
+void time_menus(MeasuredWindow& measured) {
+  for (QAction* title : measured.window().menuBar()->actions())
+    if (QMenu* menu = title->menu())
+      time_act(
+          measured, ("menu " + title->text().remove(QLatin1Char('&'))).toUtf8().constData(),
+          [menu] { menu->popup(QPoint(100, 100)); }, [menu] { menu->close(); });
+}
+
+// The largest face is picked; what it offers first is opened and dropped.
+void time_picks_and_drafts(MeasuredWindow& measured) {
+  app::Session& session = measured.session();
+  const PartPtr part = session.document().part();
+  const auto& faces = part->topology().faces;
+  const auto largest = std::max_element(faces.begin(), faces.end(), [](const FaceInfo& a, const FaceInfo& b) {
+    return a.edges.size() < b.edges.size();
+  });
+  const Reference face{
+      session.document().describe(TopologyKind::kFace, static_cast<int>(largest - faces.begin())), {}};
+  app::PickTray& tray = session.tray();
+  time_act(
+      measured, "pick with its offers", [&] { tray.add_pick(face); }, [&] { tray.clear_picks(); });
+  tray.add_pick(face);
+  time_act(
+      measured, "draft of the first offer", [&] { tray.choose(static_cast<int>(tray.likely().front())); },
+      [&] { tray.drop(); });
+  for (const char* construction : {"plane.offset", "measure.area"})
+    if (std::any_of(tray.offers().begin(), tray.offers().end(),
+                    [&](const Offer& offer) { return offer.construction->id == construction; }))
+      time_act(
+          measured, construction, [&] { tray.start(construction); }, [&] { tray.drop(); });
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  if (app::prepare_display()) return 2;
+  const QApplication application(argc, argv);
+  constexpr double kLimit_s = 1200;
+  const QTemporaryDir folder;
+  QString file = QString::fromLocal8Bit(argc > 1 ? argv[1] : "28");
+  if (const int rows = file.toInt(); rows > 0) {
+    file = folder.filePath(QStringLiteral("plate.step"));
+    Body body;
+    body.name = "plate";
+    body.shape = demo::plate_of_holes(rows, rows);
+    if (!write_step({body}, {}, file.toStdString())) return 1;
+  }
+  MeasuredWindow measured(kLimit_s);
+  const double empty_ms = frame_ms(measured);
+  measured.open(file);
+  const app::Session& session = measured.session();
+  measured.wait([&] {
+    return session.checks().holes() && session.checks().corners() && session.checks().soundness() &&
+           !measured.window().keeper().work().is_busy();
+  });
+  std::printf("%zu faces\n", session.document().part()->topology().faces.size());
+  std::printf("a frame: %.0f ms, with nothing in it %.0f ms\n", frame_ms(measured), empty_ms);
+  time_tables(measured);
+  time_menus(measured);
+  time_picks_and_drafts(measured);
+  measured.end(0);
+}
