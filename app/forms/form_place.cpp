@@ -1,5 +1,6 @@
 #include "app/forms/form_place.h"
 
+#include <QEvent>
 #include <QVBoxLayout>
 
 namespace anvil::app {
@@ -9,10 +10,9 @@ FormPlace::FormPlace(QWidget* parent) : QScrollArea(parent) {
   setAccessibleName(tr("Form"));
   setWidgetResizable(true);
   setFrameShape(QFrame::NoFrame);
+  viewport()->setObjectName(QStringLiteral("panel"));
+  viewport()->setAttribute(Qt::WA_StyledBackground);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-  setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
-  constexpr int kLeast = 140;
-  setMinimumHeight(kLeast);
   hide();
 }
 
@@ -28,8 +28,9 @@ void FormPlace::open(TrayForm* form) {
   form_ = form;
   // Said from within one of its own buttons.
   connect(form, &TrayForm::left, this, &FormPlace::close_form, Qt::QueuedConnection);
+  padded->installEventFilter(this);
   show();
-  updateGeometry();
+  fit();
   form->focus_first();
 }
 
@@ -39,12 +40,26 @@ void FormPlace::close_form() {
   form_ = nullptr;
 }
 
-QSize FormPlace::sizeHint() const {
-  if (!widget()) return QScrollArea::sizeHint();
-  const int wide = std::max(width(), minimumWidth());
-  const int high =
-      widget()->hasHeightForWidth() ? widget()->heightForWidth(wide) : widget()->sizeHint().height();
-  return {wide, high + 2};
+// As high as the form, so that its buttons are in sight; in a low window it is scrolled.
+void FormPlace::fit() {
+  if (!form_ || !widget()) return;
+  constexpr double kMostOfColumn = 0.62;
+  const int high = widget()->hasHeightForWidth() ? widget()->heightForWidth(viewport()->width())
+                                                 : widget()->sizeHint().height();
+  const int most = parentWidget() ? static_cast<int>(parentWidget()->height() * kMostOfColumn) : high;
+  setMaximumHeight(high + 2);
+  setMinimumHeight(std::min(high + 2, most));
+}
+
+bool FormPlace::eventFilter(QObject* watched, QEvent* event) {
+  if (watched == widget() && event->type() == QEvent::LayoutRequest)
+    QMetaObject::invokeMethod(this, &FormPlace::fit, Qt::QueuedConnection);
+  return QScrollArea::eventFilter(watched, event);
+}
+
+void FormPlace::resizeEvent(QResizeEvent* event) {
+  QScrollArea::resizeEvent(event);
+  fit();
 }
 
 }  // namespace anvil::app

@@ -14,9 +14,13 @@ class FormPlace : public QScrollArea {
   void open(TrayForm* form);  // takes it, in the place of the one that is there
   void close_form();
   [[nodiscard]] bool holds(const QWidget* widget) const { return isVisible() && isAncestorOf(widget); }
-  [[nodiscard]] QSize sizeHint() const override;
+
+ protected:
+  bool eventFilter(QObject* watched, QEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
 
  private:
+  void fit();
   TrayForm* form_ = nullptr;
 };
 
