@@ -385,6 +385,23 @@ std::vector<CorrectionCase> cases_of_holes_and_faces() {
        },
        {},
        block({40, 0, 0}, {80, 40, 20})},
+      {"trimmed by a notch that ends halfway",
+       cut(plain(), {rod(gp_Ax2(gp_Pnt(0, 0, 20), kDown), 20, 10)}),
+       "correct.trim",
+       [](const Mending& m) {
+         return Picks{m.bore({10 * std::sqrt(0.5), 10 * std::sqrt(0.5), 15}), m.face({40, 20, 0})};
+       },
+       {},
+       cut(plain(), {rod(gp_Ax2(gp_Pnt(0, 0, 20), kDown), 20, 20)})},
+      {"trimmed by a tapered notch",
+       cut(plain(), {taper(gp_Ax2(gp_Pnt(0, 0, 20), kDown), 20, 16, 10)}),
+       "correct.trim",
+       [](const Mending& m) {
+         return Picks{m.face({9 * std::sqrt(0.5), 9 * std::sqrt(0.5), 15}, SurfaceKind::kCone),
+                      m.face({40, 20, 0})};
+       },
+       {},
+       cut(plain(), {taper(gp_Ax2(gp_Pnt(0, 0, 20), kDown), 20, 12, 20)})},
   };
 }
 
