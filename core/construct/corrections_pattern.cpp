@@ -10,25 +10,11 @@
 #include "construct/corrections.h"
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "construct/skipped_places.h"
 #include "part/mesh.h"
 
 namespace anvil {
 namespace {
-
-// "2, 5": places of the pattern that stay empty, the first one being the hole itself.
-Result<std::set<int>> skipped(const std::string& text) {
-  std::set<int> places;
-  std::istringstream in(text);
-  for (std::string part; std::getline(in, part, ',');) {
-    if (part.find_first_not_of(' ') == std::string::npos) continue;
-    const auto place = evaluate_number(part, {});
-    if (!place || *place != std::floor(*place) || *place < 2)
-      return refuse(RefusalCode::kBadInput,
-                    fmt::format("\"{}\" is no place of the pattern: whole numbers from 2", part));
-    places.insert(static_cast<int>(*place));
-  }
-  return places;
-}
 
 using Motions = Result<std::vector<gp_Trsf>>;
 
@@ -127,7 +113,7 @@ Solutions corrections_repeated(const Inputs& in, const std::vector<gp_Trsf>& mot
 }
 
 Motions motions_for(const Inputs& in, const std::function<gp_Trsf(int)>& to_place) {
-  const auto skip = skipped(in.choices.at("skip"));
+  const auto skip = skipped_places(in.choices.at("skip"));
   if (!skip) return refuse(skip);
   std::vector<gp_Trsf> motions;
   const auto count = static_cast<int>(in.numbers.at("places"));

@@ -1,4 +1,5 @@
-// A body trimmed by the surface of a face, wherever that ends: what lies inside it stays, or what lies outside.
+// A body trimmed by the surface of a face, wherever that ends: what lies inside it stays, or what lies
+// outside.
 #include <BRepPrimAPI_MakeCone.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakeSphere.hxx>

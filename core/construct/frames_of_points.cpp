@@ -3,6 +3,7 @@
 
 #include "construct/families.h"
 #include "construct/frame_helpers.h"
+#include "construct/skipped_places.h"
 #include "part/measure.h"
 
 namespace anvil {
@@ -49,11 +50,27 @@ Solutions by_hand(const Inputs& in) {
   return one(FrameDatum{moved_to(*in[1].frame, dropped_on(in[0]))});
 }
 
+// Which of the copies are left out is for whoever keeps them; here, whether any is left.
+Result<void> some_are_made(const Inputs& in) {
+  const auto skip = skipped_places(in.choices.at("skip"));
+  if (!skip) return refuse(skip);
+  const auto copies = static_cast<int>(in.numbers.at("count"));
+  for (int place = 2; place <= copies + 1; ++place)
+    if (!skip->count(place)) return {};
+  return refuse(RefusalCode::kBadInput, "every copy is skipped: nothing is made");
+}
+
+Parameter skipping() {
+  return {"skip", "Skip", Quantity::kText, "", {}, true};
+}
+
 Solutions copied(const Inputs& in) {
+  if (auto some = some_are_made(in); !some) return refuse(some);
   return one(FrameDatum{*in[0].frame});
 }
 
 Solutions about_axis(const Inputs& in) {
+  if (auto some = some_are_made(in); !some) return refuse(some);
   return one(FrameDatum{in[0].frame->Rotated(*in[1].axis, in.numbers.at("angle"))});
 }
 
@@ -152,7 +169,7 @@ Construction frame_by_hand() {
 
 Construction frame_copied() {
   Construction c = framing("frame.copied", "Frame like {1}, shifted and turned", {Need::kFrame}, 20, copied,
-                           {{"count", "Count", Quantity::kCount, "1"}}, ShiftIs::kMain);
+                           {{"count", "Count", Quantity::kCount, "1"}, skipping()}, ShiftIs::kMain);
   c.steps_per_copy = shift_and_turn_ids();
   return c;
 }
@@ -160,7 +177,7 @@ Construction frame_copied() {
 Construction frame_about_axis() {
   Construction c = framing(
       "frame.about-axis", "Frame like {1}, turned about {2}", {Need::kFrame, Need::kAxis}, 21, about_axis,
-      {{"angle", "Angle", Quantity::kAngle, "90"}, {"count", "Count", Quantity::kCount, "1"}});
+      {{"angle", "Angle", Quantity::kAngle, "90"}, {"count", "Count", Quantity::kCount, "1"}, skipping()});
   c.steps_per_copy = {"angle"};
   return c;
 }

@@ -6,8 +6,8 @@
 
 namespace anvil {
 
-// Three ways, the first that gives a sound solid: inner outlines lifted off their faces (exact, and costs
-// what those faces cost), the faces around extended until they meet, what is enclosed filled up. Refuses with
+// Two ways, the first that gives a sound solid: inner outlines lifted off their faces (exact, and costs
+// what those faces cost), or the faces around extended until they meet. Refuses with
 // why the last of them does not.
 Result<BodyChange> without_feature(const TopoDS_Shape& body, const TopologyIndex& topology,
                                    const Feature& feature, Expected expected);

@@ -7,6 +7,7 @@
 #include <set>
 
 #include "construct/registry.h"
+#include "construct/skipped_places.h"
 #include "job/entry_parts.h"
 #include "job/gate.h"
 #include "job/names.h"
@@ -181,13 +182,18 @@ Job with_copies(Job job, const Recipe& recipe) {
     return with_datum(job, recipe);
   const auto copies = evaluate_number(count->second, {});
   if (!copies) return with_datum(job, recipe);
+  const auto text = recipe.parameters.find("skip");
+  const auto skipped = skipped_places(text == recipe.parameters.end() ? std::string() : text->second);
+  if (!skipped) return with_datum(job, recipe);
   Recipe copy = recipe;
   copy.parameters["count"] = "1";
+  if (text != recipe.parameters.end()) copy.parameters["skip"].clear();
   copy.choice.clear();
   for (int i = 1; i <= *copies; ++i) {
+    if (skipped->count(i + 1)) continue;
     for (const std::string& step : construction->steps_per_copy)
-      if (const auto text = recipe.parameters.find(step); i > 1 && text != recipe.parameters.end())
-        copy.parameters[step] = fmt::format("{}*({})", i, text->second);
+      if (const auto typed = recipe.parameters.find(step); i > 1 && typed != recipe.parameters.end())
+        copy.parameters[step] = fmt::format("{}*({})", i, typed->second);
     job = with_datum(std::move(job), copy);
   }
   return job;

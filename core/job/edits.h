@@ -24,8 +24,8 @@ Job with_healing(Job job, const HealOptions& options);  // replaces an earlier o
 Job with_checked_part(Job job, const PartPtr& as_shown, const PartPtr& checked);
 // Adds a datum with the next free name of its kind ("Plane 2"). `added`, when given, receives its id.
 Job with_datum(Job job, const Recipe& recipe, int* added = nullptr);
-// The same, or, of a recipe with a count, as many: each an entry of its own, a distance farther than the
-// last.
+// The same, or, of a recipe with a count, as many but for the places it skips: each an entry of its own, a
+// distance farther than the last.
 Job with_copies(Job job, const Recipe& recipe);
 Job with_recipe(Job job, int id, const Recipe& recipe);  // edited in place
 // With that correction and those after it suppressed: the part as it stands before it. Not an act of the

@@ -97,6 +97,28 @@ TEST(LedgerEdits, CountKeepsEvenlySpacedEntriesEachOfItsOwn) {
     }
 }
 
+TEST(LedgerEdits, SkippedPlacesOfFramesStayEmpty) {
+  JobFixture f;
+  const ParameterTexts three{{"dx", "10"}, {"count", "3"}, {"skip", "3"}};
+  Recipe recipe = JobFixture::recipe("frame.copied", {{EntryReference{kReadPlaced}, {}}}, three);
+  const Job job = with_copies(f.job, recipe);
+  const Evaluation evaluation = evaluate(job);
+  std::vector<double> x;
+  for (const Entry& entry : job.entries)
+    if (entry.datum())
+      x.push_back(std::get<FrameDatum>(*evaluation.entries.at(entry.id).value).frame.Location().X());
+  ASSERT_EQ(x.size(), 2u);
+  EXPECT_NEAR(x[0], 10, 1e-12);
+  EXPECT_NEAR(x[1], 30, 1e-12);
+  // Nothing left, or no places at all, is refused.
+  for (const char* skip : {"2, 3, 4", "1", "2.5", "some"}) {
+    recipe.parameters["skip"] = skip;
+    int id = 0;
+    const Evaluation refused = evaluate(with_datum(f.job, recipe, &id));
+    EXPECT_EQ(refused.entries.at(id).state, EntryState::kRefused) << skip;
+  }
+}
+
 TEST(LedgerEdits, ColourAndSuppressionAreInTheFile) {
   JobFixture f;
   const int a = f.midway();
