@@ -1,6 +1,7 @@
 #include "cli/cli_text.h"
 
 #include "geom/primitives.h"
+#include "inspect/hole_text.h"
 #include "part/measure.h"
 
 namespace anvil::cli {
@@ -49,7 +50,7 @@ std::string holes_text(const HoleReport& report, size_t faces, const std::string
     const Hole& h = report.holes[i];
     text += fmt::format(
         "  {:<7} {:<44} {}\n", h.name, point_text(h.entry, world_frame(), d),
-        report.groups[h.group].form +
+        form_text(report, h.group, d.unit) +
             (h.deviation_mm > 0 ? fmt::format(" (within {:.4f} mm)", std::max(1e-4, h.deviation_mm)) : ""));
     if (i < answers.around.size()) text += around_line(report, answers.around[i], d);
   }

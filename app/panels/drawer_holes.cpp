@@ -7,6 +7,7 @@
 #include "app/panels/drawer_cells.h"
 #include "app/panels/hole_rows.h"
 #include "geom/primitives.h"
+#include "inspect/hole_text.h"
 #include "inspect/standard_sizes.h"
 
 namespace anvil::app {
@@ -14,7 +15,7 @@ namespace {
 
 // The form, and of holes stored as splines how closely they are what is told.
 QString hole_words(const HoleReport& report, const Hole& hole, const Display& display) {
-  const QString form = QString::fromStdString(report.groups[hole.group].form);
+  const QString form = QString::fromStdString(form_text(report, hole.group, display.unit));
   return hole.deviation_mm > 0
              ? QObject::tr("%1 (within %2)").arg(form, deviation_text(hole.deviation_mm, display))
              : form;

@@ -6,6 +6,7 @@
 
 #include "app/panels/wrapped_rows.h"
 #include "app/theme.h"
+#include "inspect/hole_text.h"
 #include "inspect/unit_suspicion.h"
 
 namespace anvil::app {
@@ -174,7 +175,10 @@ void FirstLookCard::add_holes() {
       faces.insert(faces.end(), holes->holes[hole].faces.begin(), holes->holes[hole].faces.end());
     const auto show = [this, faces] { session_.checks().show_faces(faces); };
     add_row(QStringLiteral("axis"),
-            tr("%1 × %2").arg(group.holes.size()).arg(QString::fromStdString(group.form)),
+            tr("%1 × %2")
+                .arg(group.holes.size())
+                .arg(QString::fromStdString(form_text(holes->holes[static_cast<size_t>(group.holes.front())],
+                                                      session_.document().job().display.unit))),
             {show, [this, show] {
                Q_EMIT asked(QStringLiteral("view.holes"));
                show();

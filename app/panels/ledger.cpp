@@ -6,6 +6,7 @@
 #include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QRegularExpression>
 
 #include "app/panels/ledger_roles.h"
 #include "app/panels/wrapped_rows.h"
@@ -139,6 +140,9 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
     value += session_.checks().soundness()->empty()
                  ? tr(", sound")
                  : tr(", %n findings", nullptr, static_cast<int>(session_.checks().soundness()->size()));
+  // An axis and its number stay on one line.
+  static const QRegularExpression axis(QStringLiteral("\\b([A-Z]|R|Ø) (?=[-−0-9])"));
+  value.replace(axis, QStringLiteral("\\1\u00A0"));
   auto* item = new QTreeWidgetItem(parent);
   item->setText(kName, value.isEmpty() ? name : name + QStringLiteral("\n") + value);
   item->setToolTip(kName, value);

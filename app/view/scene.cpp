@@ -5,7 +5,10 @@
 
 #include <BRepPrimAPI_MakeBox.hxx>
 
+#include <Graphic3d_Texture2Dmanual.hxx>
+#include <Graphic3d_TextureParams.hxx>
 #include <Graphic3d_ZLayerSettings.hxx>
+#include <Image_PixMap.hxx>
 #include <Prs3d_IsoAspect.hxx>
 #include <Prs3d_LineAspect.hxx>
 #include <Prs3d_PointAspect.hxx>
@@ -33,6 +36,31 @@ Graphic3d_MaterialAspect matt() {
   Graphic3d_MaterialAspect material(Graphic3d_NameOfMaterial_Plastified);
   material.SetSpecularColor(Quantity_NOC_BLACK);
   return material;
+}
+
+// Cut material: pairs of slanting lines, every other pair broken.
+Handle(Graphic3d_TextureMap) hatch_texture(const Theme& t) {
+  constexpr int kSide = 64, kBetween = 32, kApart = 7, kWide = 3;
+  const auto mixed = [&](double share) {
+    const QColor &a = t.accent, &b = t.view_background;
+    const auto of = [&](int x, int y) { return static_cast<int>(x * share + y * (1 - share)); };
+    return QColor(of(a.red(), b.red()), of(a.green(), b.green()), of(a.blue(), b.blue()));
+  };
+  const QColor ground = mixed(0.22), line = mixed(0.75);
+  Handle(Image_PixMap) picture = new Image_PixMap();
+  picture->InitZero(Image_Format_RGB, kSide, kSide);
+  for (int y = 0; y < kSide; ++y)
+    for (int x = 0; x < kSide; ++x) {
+      const int across = (x + y) % kSide, in_pair = across % kBetween;
+      const bool broken = across >= kBetween && (x - y + kSide) % kBetween < kBetween / 3;
+      const bool on = !broken && (in_pair < kWide || (in_pair >= kApart && in_pair < kApart + kWide));
+      picture->SetPixelColor(x, y, Quantity_ColorRGBA(kernel(on ? line : ground)));
+    }
+  Handle(Graphic3d_TextureMap) hatch = new Graphic3d_Texture2Dmanual(picture);
+  hatch->EnableRepeat();
+  hatch->DisableModulate();
+  hatch->GetParams()->SetFilter(Graphic3d_TOTF_TRILINEAR);
+  return hatch;
 }
 
 // Below this the usual dark edges cannot be told from the face (relative luminance, 0 to 1).
@@ -353,17 +381,28 @@ void Scene::display_some() {
 void Scene::set_section(const std::optional<gp_Pln>& plane) {
   if (!section_.IsNull()) view_.camera_view()->RemoveClipPlane(section_);
   section_.Nullify();
+  hatch_tile_mm_ = 0;
   if (plane) {
     // The kernel keeps the side its plane looks to.
     section_ = new Graphic3d_ClipPlane(gp_Pln(plane->Location(), plane->Axis().Direction().Reversed()));
     section_->SetCapping(true);
-    const QColor a = theme().accent, b = theme().view_background;
-    section_->SetCappingColor(kernel(
-        QColor((a.red() + 2 * b.red()) / 3, (a.green() + 2 * b.green()) / 3, (a.blue() + 2 * b.blue()) / 3)));
+    section_->SetCappingColor(Quantity_Color(Quantity_NOC_WHITE));
     section_->SetUseObjectMaterial(false);
+    fit_hatch();
     view_.camera_view()->AddClipPlane(section_);
   }
   view_.redraw();
+}
+
+void Scene::fit_hatch() {
+  constexpr double kTile_px = 22, kSame = 1.4;
+  const double tile_mm = kTile_px * view_.mm_per_pixel();
+  const double ratio = hatch_tile_mm_ > 0 ? tile_mm / hatch_tile_mm_ : 0;
+  if (section_.IsNull() || (ratio < kSame && ratio > 1 / kSame)) return;
+  hatch_tile_mm_ = tile_mm;
+  const Handle(Graphic3d_TextureMap) hatch = hatch_texture(theme());
+  hatch->GetParams()->SetScale(Graphic3d_Vec2(static_cast<float>(1 / tile_mm)));
+  section_->SetCappingTexture(hatch);
 }
 
 void Scene::set_pickable(bool faces, bool edges, bool vertices) {

@@ -59,6 +59,7 @@ class Scene {
   // Cuts away what lies on the side the plane's normal points to (placed coordinates), with the cut faces
   // closed.
   void set_section(const std::optional<gp_Pln>& plane);
+  void fit_hatch();  // of the cut faces: as wide on the screen at every scale
 
   // What can be picked.
   void set_pickable(bool faces, bool edges, bool vertices);
@@ -92,6 +93,7 @@ class Scene {
   DisplayStyle style_ = DisplayStyle::kShadedWithEdges;
   std::function<BodyLook(const Body&)> look_of_ = [](const Body&) { return BodyLook{}; };
   Handle(Graphic3d_ClipPlane) section_;
+  double hatch_tile_mm_ = 0;
   QTimer displaying_;
   size_t displayed_ = 0;  // bodies of the part that are on the screen, or need not be
   struct Coarse {

@@ -45,6 +45,7 @@ ViewPane::ViewPane(Session& session, QWidget* parent)
   connect(view_, &OccView::rectangle_moved, overlay_, &Overlay::set_rectangle);
   connect(view_, &OccView::being_turned, this, [this](bool now) { scene_.set_turning(now); });
   connect(view_, &OccView::camera_moved, overlay_, qOverload<>(&QWidget::update));
+  connect(view_, &OccView::camera_moved, this, [this] { scene_.fit_hatch(); });
   connect(&session_.bus(), &ChangeBus::changed, this, &ViewPane::follow);
   constexpr int kRest_ms = 600;
   resting_.setSingleShot(true);

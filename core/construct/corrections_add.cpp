@@ -128,8 +128,8 @@ Solutions holes_at(const Inputs& in, const Ground& ground, const std::vector<gp_
   Plan plan;
   for (auto& [body, step] : by_body) plan.steps.push_back({body, std::move(step)});
   const std::string count = placed.size() == 1 ? "" : fmt::format("{} × ", placed.size());
-  return std::vector<Solution>{
-      planned(std::move(plan), ground.pick.placement, std::move(key), count + text_of(form))};
+  return std::vector<Solution>{planned(std::move(plan), ground.pick.placement, std::move(key),
+                                       count + text_of(form, in.display.unit))};
 }
 
 // A flat face of the part tells the body; a datum plane the part alone, which one of the other picks tells.

@@ -8,7 +8,7 @@
 #include "construct/corrections.h"
 #include "construct/families.h"
 #include "construct/helpers.h"
-#include "inspect/hole_form.h"
+#include "inspect/hole_text.h"
 
 namespace anvil {
 namespace {
@@ -66,7 +66,7 @@ Solutions close_all(const Inputs& in) {
     picked.of_holes.insert(picked.of_holes.end(), hole->faces.begin(), hole->faces.end());
     if (std::none_of(hole->faces.begin(), hole->faces.end(),
                      [&](int face) { return face != pick->index && seen.count(face); }))
-      picked.holes.push_back(form_text(*hole));
+      picked.holes.push_back(form_text(*hole, in.display.unit));
   }
   Plan plan;
   for (const auto& [body, picked] : by_body)

@@ -23,9 +23,10 @@ Solutions resized(const Inputs& in) {
     same = same && text_of(*form) == text_of(hole.there.form);
     changes.push_back({hole, *form, hole.there.at});
   }
-  if (same) return std::vector<Solution>{planned({}, {}, "only", text_of(changes.front().form))};
-  return std::vector<Solution>{
-      planned(plan_of(changes), holes->front().pick.placement, "only", text_of(changes.front().form))};
+  if (same)
+    return std::vector<Solution>{planned({}, {}, "only", text_of(changes.front().form, in.display.unit))};
+  return std::vector<Solution>{planned(plan_of(changes), holes->front().pick.placement, "only",
+                                       text_of(changes.front().form, in.display.unit))};
 }
 
 }  // namespace

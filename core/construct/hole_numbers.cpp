@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "inspect/hole_form.h"
+#include "inspect/hole_text.h"
 #include "inspect/standard_sizes.h"
 
 namespace anvil {
@@ -113,7 +114,7 @@ Result<HoleWish> wish_from(const Inputs& in) {
   return wish;
 }
 
-std::string text_of(const HoleForm& form) {
+std::string text_of(const HoleForm& form, Unit unit) {
   Hole hole;
   hole.steps = form.steps;
   hole.through = form.through;
@@ -122,7 +123,7 @@ std::string text_of(const HoleForm& form) {
     if (step.kind != StepKind::kTip) hole.depth_mm += step.depth_mm;
   }
   hole.long_mm = hole.short_mm = hole.diameter_mm;
-  return form_text(hole);
+  return form_text(hole, unit);
 }
 
 }  // namespace anvil

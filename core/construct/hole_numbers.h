@@ -15,7 +15,7 @@ std::vector<Parameter> numbers_of_a_new_hole();
 Result<HoleWish> wish_from(const Inputs& in);
 
 // "Ø6.600 through, counterbore Ø11.000 × 6.800".
-std::string text_of(const HoleForm& form);
+std::string text_of(const HoleForm& form, Unit unit = Unit::kMillimetre);
 
 // A number that may be left empty: nothing then.
 std::optional<double> number_if_any(const Inputs& in, const char* id);

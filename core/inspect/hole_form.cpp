@@ -144,13 +144,6 @@ std::vector<HoleStep> steps_from(const std::vector<Raw>& raw, size_t main, doubl
   return steps;
 }
 
-std::string diameter_text(double mm) {
-  return "Ø" + format_plain(std::round(mm * 1e4) / 1e4);
-}
-std::string number_text(double mm) {
-  return format_plain(std::round(mm * 1e4) / 1e4);
-}
-
 }  // namespace
 
 const char* step_name(StepKind kind) {
@@ -226,47 +219,6 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
     for (int face : topology.patches[shoulder].faces) hole.faces.push_back(face);
   hole.full_turn = turn >= 2 * kPi - 1e-4;
   return hole;
-}
-
-std::string form_text(const Hole& hole) {
-  const std::string size =
-      hole.round ? diameter_text(hole.diameter_mm)
-                 : "not round " + number_text(hole.long_mm) + " × " + number_text(hole.short_mm);
-  std::string text = size + (hole.through ? " through" : " × " + number_text(hole.depth_mm) + " deep");
-  for (const HoleStep& step : hole.steps) {
-    switch (step.kind) {
-      case StepKind::kCounterbore:
-        text += ", counterbore " + diameter_text(step.diameter_mm) + " × " + number_text(step.depth_mm);
-        break;
-      case StepKind::kCountersink:
-        text += ", countersink " + diameter_text(std::max(step.diameter_mm, step.end_diameter_mm)) + " × " +
-                number_text(degrees(step.angle_rad)) + "°";
-        break;
-      case StepKind::kTip:
-        text += ", tip " + number_text(degrees(step.angle_rad)) + "°";
-        break;
-      case StepKind::kBall:
-        text += ", ball";
-        break;
-      case StepKind::kFlat:
-        text += ", flat";
-        break;
-      case StepKind::kTaper:
-        text += ", taper " + number_text(degrees(step.angle_rad)) + "°";
-        break;
-      case StepKind::kGroove:
-        text += ", groove " + diameter_text(step.diameter_mm);
-        break;
-      case StepKind::kChamfer:
-        text += ", chamfer " + diameter_text(std::max(step.diameter_mm, step.end_diameter_mm));
-        break;
-      case StepKind::kBore:
-        if (std::abs(step.diameter_mm - hole.diameter_mm) > kSame_mm)
-          text += ", bore " + diameter_text(step.diameter_mm);
-        break;
-    }
-  }
-  return hole.full_turn ? text : text + ", open side";
 }
 
 }  // namespace anvil

@@ -19,7 +19,4 @@ std::optional<Hole> hole_from(const TopologyIndex& topology, const Chain& chain,
 // Both openings of a hole along an axis, its direction, and whether it goes through.
 void set_ends(Hole& hole, const gp_Ax1& axis, const ChainEnd& entry, const ChainEnd& end, bool from_high);
 
-// "Ø6.6 through, counterbore Ø11 × 6.8"
-std::string form_text(const Hole& hole);
-
 }  // namespace anvil

@@ -6,6 +6,7 @@
 
 #include "geom/primitives.h"
 #include "inspect/hole_form.h"
+#include "inspect/hole_text.h"
 
 namespace anvil {
 namespace {

@@ -13,6 +13,7 @@
 
 #include "geom/guard.h"
 #include "geom/primitives.h"
+#include "inspect/hole_text.h"
 #include "part/mesh_once.h"
 
 namespace anvil {
@@ -83,7 +84,7 @@ class DrillDrawer {
       }
       draw_hole(hole, from_behind);
       rows_.push_back(row_of(hole.name, hole.entry, text(hole.diameter_mm), hole.depth_mm,
-                             report_.groups[hole.group].form));
+                             form_text(report_, hole.group, view_.display.unit)));
     }
     for (const Slot& slot : report_.slots) {
       if (!slot.axis.IsParallel(view_.towards_eye, kAlong_rad) ||

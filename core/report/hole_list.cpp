@@ -1,6 +1,7 @@
 #include "report/hole_list.h"
 
 #include "base/text_table.h"
+#include "inspect/hole_text.h"
 
 namespace anvil {
 
@@ -14,7 +15,7 @@ std::string hole_list_csv(const HoleReport& report, const std::string& frame, Un
     csv += written_cell(h.name) + "," + mm(h.entry.X()) + "," + mm(h.entry.Y()) + "," + mm(h.entry.Z()) +
            "," + mm(h.diameter_mm) + "," + mm(h.depth_mm) + "," + (h.through ? "yes" : "no");
     for (const double d : {h.axis.X(), h.axis.Y(), h.axis.Z()}) csv += "," + format_length(d, plain);
-    csv += "," + written_cell(report.groups[h.group].form) + "\n";
+    csv += "," + written_cell(form_text(report, h.group, unit)) + "\n";
   }
   return csv;
 }

@@ -1,3 +1,4 @@
+#include "inspect/hole_text.h"
 #include "inspect/standard_sizes.h"
 #include "report/json_pieces.h"
 #include "report/json_reports.h"
@@ -163,7 +164,10 @@ std::string holes_json(const Part& part, const HoleReport& report, const std::st
   for (const HoleGroup& g : report.groups) {
     json names = json::array();
     for (int hole : g.holes) names.push_back(report.holes[hole].name);
-    groups.push_back({{"name", g.name}, {"form", g.form}, {"count", g.holes.size()}, {"holes", names}});
+    groups.push_back({{"name", g.name},
+                      {"form", form_text(report.holes[g.holes.front()], unit)},
+                      {"count", g.holes.size()},
+                      {"holes", names}});
   }
   for (const HolePattern& p : report.patterns) patterns.push_back(pattern_json(report, p, in));
   for (const ComparedHole& row : answers.comparison) compared.push_back(compared_json(row, in));

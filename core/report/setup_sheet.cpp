@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "geom/primitives.h"
+#include "inspect/hole_text.h"
 #include "job/plane_checks.h"
 #include "job/setup_on_machine.h"
 #include "part/measure.h"
@@ -59,11 +60,12 @@ std::string hole_table(const SetupSheet& s) {
   html += "</tr>";
   if (by_group) {
     for (const HoleGroup& g : s.holes.groups)
-      html += cells({fmt::format("{} ({}×)", g.name, g.holes.size()), "", "", "", g.form});
+      html += cells({fmt::format("{} ({}×)", g.name, g.holes.size()), "", "", "",
+                     form_text(s.holes.holes[static_cast<size_t>(g.holes.front())], s.display.unit)});
   } else {
     for (const Hole& h : s.holes.holes)
-      html +=
-          cells({h.name, mm(h.entry.X()), mm(h.entry.Y()), mm(h.entry.Z()), s.holes.groups[h.group].form});
+      html += cells({h.name, mm(h.entry.X()), mm(h.entry.Y()), mm(h.entry.Z()),
+                     form_text(s.holes, h.group, s.display.unit)});
   }
   for (const Slot& slot : s.holes.slots) {
     const gp_Pnt middle = midpoint(slot.centre_a, slot.centre_b);

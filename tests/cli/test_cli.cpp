@@ -375,6 +375,9 @@ TEST_F(Cli, OutputIsTheSameBytesOnEveryRun) {
 
 TEST_F(Cli, TextOutputIsForPeople) {
   EXPECT_NE(cli({"holes", plate()}).out.find("Ø6.6 through, counterbore Ø11 × 6.8"), std::string::npos);
+  EXPECT_NE(
+      cli({"holes", plate(), "--unit", "inch"}).out.find("Ø0.2598 through, counterbore Ø0.4331 × 0.2677"),
+      std::string::npos);
   EXPECT_NE(cli({"info", plate()}).out.find("solid, sound"), std::string::npos);
 }
 
