@@ -19,6 +19,7 @@ void main() {
 constexpr const char* kFragment = R"(#version 130
 uniform sampler2D depths;
 uniform float range_px;  // from front to back, in pixels
+uniform float pixels;    // of the screen, to one of a usual one
 const vec2 directions[4] = vec2[4](vec2(1.0, 0.0), vec2(0.0, 1.0), vec2(0.7071, 0.7071), vec2(0.7071, -0.7071));
 float depth_at(vec2 place) {
   ivec2 last = textureSize(depths, 0) - 1;
@@ -29,7 +30,7 @@ void main() {
   if (here >= 1.0) discard;
   float valley = 0.0;
   for (int ring = 0; ring < 2; ++ring) {
-    float radius = ring == 0 ? 3.0 : 8.0;
+    float radius = (ring == 0 ? 3.0 : 8.0) * pixels;
     for (int i = 0; i < 4; ++i) {
       vec2 step = directions[i] * radius;
       // What drops away on one side hides no valley on the other.
@@ -52,7 +53,7 @@ struct CreaseShade::Gl {
            program.addShaderFromSourceCode(QOpenGLShader::Fragment, kFragment) && program.link();
   }
 
-  void draw(QOpenGLExtraFunctions& f, unsigned depths, double range_px) {
+  void draw(QOpenGLExtraFunctions& f, unsigned depths, double range_px, double pixel_ratio) {
     constexpr GLenum kSrgbWriting = 0x8DB9;
     f.glDisable(kSrgbWriting);
     f.glDisable(GL_DEPTH_TEST);
@@ -64,6 +65,7 @@ struct CreaseShade::Gl {
     program.bind();
     program.setUniformValue("depths", 0);
     program.setUniformValue("range_px", static_cast<GLfloat>(range_px));
+    program.setUniformValue("pixels", static_cast<GLfloat>(pixel_ratio));
     vertices.bind();
     f.glDrawArrays(GL_TRIANGLES, 0, 3);
     vertices.release();
@@ -77,14 +79,16 @@ struct CreaseShade::Gl {
 CreaseShade::CreaseShade() = default;
 CreaseShade::~CreaseShade() = default;
 
-void CreaseShade::darken(unsigned depth_texture, double mm_per_px, double depth_range_mm) {
+void CreaseShade::darken(unsigned depth_texture, double mm_per_px, double depth_range_mm,
+                         double pixel_ratio) {
   if (failed_ || !(mm_per_px > 0)) return;
   if (!gl_) {
     gl_ = std::make_unique<Gl>();
     failed_ = !gl_->build();
   }
   if (!failed_)
-    gl_->draw(*QOpenGLContext::currentContext()->extraFunctions(), depth_texture, depth_range_mm / mm_per_px);
+    gl_->draw(*QOpenGLContext::currentContext()->extraFunctions(), depth_texture, depth_range_mm / mm_per_px,
+              pixel_ratio);
 }
 
 void CreaseShade::release() {

@@ -14,7 +14,7 @@ class CreaseShade {
   // Over the bound framebuffer, by a texture of its size with the depths of the scene: linear (a camera
   // without perspective), `depth_range_mm` from front to back. With a context current. Does nothing where the
   // driver cannot.
-  void darken(unsigned depth_texture, double mm_per_px, double depth_range_mm);
+  void darken(unsigned depth_texture, double mm_per_px, double depth_range_mm, double pixel_ratio);
   void release();  // with the context current
 
  private:

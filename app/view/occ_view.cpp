@@ -147,6 +147,9 @@ void OccView::fit_window_to_widget() {
   view_->Window()->Size(before.x(), before.y());
   const Graphic3d_Vec2i now = target->GetVPSize();
   if (before == now) return;
+  // Lines are as wide on a fine screen as on a usual one.
+  view_->ChangeRenderingParams().Resolution = static_cast<unsigned>(
+      std::lround(Graphic3d_RenderingParams::THE_DEFAULT_RESOLUTION * devicePixelRatioF()));
   Handle(Aspect_NeutralWindow)::DownCast(view_->Window())->SetSize(now.x(), now.y());
   view_->MustBeResized();
   view_->Invalidate();
@@ -174,7 +177,7 @@ void OccView::darken_creases() {
   const Handle(Graphic3d_Camera)& camera = view_->Camera();
   creases_.darken(scene->DepthStencilTexture()->TextureId(),
                   camera->ViewDimensions().Y() / std::max(1, scene->GetVPSizeY()),
-                  camera->ZFar() - camera->ZNear());
+                  camera->ZFar() - camera->ZNear(), devicePixelRatioF());
 }
 
 void OccView::redraw() {
