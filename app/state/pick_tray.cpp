@@ -71,7 +71,7 @@ void PickTray::take_pick(const Reference& reference) {
 void PickTray::add_picks(const std::vector<Reference>& references) {
   constexpr size_t kMost = 500;
   if (references.size() > kMost)
-    return bus_.tell(tr("%1 things lie in there; up to %2 are picked at once: draw a smaller rectangle.")
+    return bus_.tell(tr("%1 things are meant; up to %2 are picked at once: point at fewer, or draw a smaller rectangle.")
                          .arg(references.size())
                          .arg(kMost));
   for (const Reference& reference : references)

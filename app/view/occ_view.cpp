@@ -406,8 +406,8 @@ void OccView::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void OccView::zoom_by_next_drag() {
-  zooms_next_ = true;
-  setCursor(Qt::CrossCursor);
+  zooms_next_ = !zooms_next_;  // asked twice: not after all
+  setCursor(zooms_next_ ? Qt::CrossCursor : Qt::ArrowCursor);
 }
 
 void OccView::wheelEvent(QWheelEvent* event) {

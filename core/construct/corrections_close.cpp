@@ -21,17 +21,19 @@ struct Picked {
 
 std::vector<Feature> tries_of(const TopologyIndex& topology, const Picked& picked) {
   std::vector<int> named = picked.of_holes;
-  std::vector<Feature> tries;
+  std::optional<Feature> around;
   if (!picked.others.empty()) {
-    const auto around = feature_around(topology, picked.others);
+    around = feature_around(topology, picked.others);
     const std::vector<int>& faces = around ? around->faces : picked.others;
     named.insert(named.end(), faces.begin(), faces.end());
   }
-  tries.push_back(feature_of(topology, with_enclosed(topology, named)));
-  std::vector<int> all = picked.of_holes;
-  all.insert(all.end(), picked.others.begin(), picked.others.end());
-  if (auto around = feature_around(topology, all); around && around->faces != tries.front().faces)
-    tries.push_back(std::move(*around));
+  std::vector<Feature> tries{feature_of(topology, with_enclosed(topology, named))};
+  if (!picked.of_holes.empty()) {
+    std::vector<int> all = picked.of_holes;
+    all.insert(all.end(), picked.others.begin(), picked.others.end());
+    around = feature_around(topology, all);
+  }
+  if (around && around->faces != tries.front().faces) tries.push_back(std::move(*around));
   return tries;
 }
 

@@ -3,17 +3,20 @@
 #include <fmt/format.h>
 
 #include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
-#include <BRepTools.hxx>
 #include <GeomLib.hxx>
 #include <ShapeAnalysis_Surface.hxx>
+#include <map>
+#include <mutex>
 
 #include "construct/helpers.h"
 #include "part/along_curve.h"
 #include "part/edge_info.h"
+#include "part/outer_wire.h"
 
 namespace anvil {
 namespace {
@@ -78,7 +81,7 @@ Result<PlaceOnFace> nearest_on_face(const TopoDS_Face& face, const gp_Pnt& to) {
 std::optional<gp_Dir> longest_edge(const TopoDS_Face& face) {
   double longest = 0;
   std::optional<gp_Dir> direction;
-  for (TopExp_Explorer ex(BRepTools::OuterWire(face), TopAbs_EDGE); ex.More(); ex.Next()) {
+  for (TopExp_Explorer ex(outer_wire(face), TopAbs_EDGE); ex.More(); ex.Next()) {
     const BRepAdaptor_Curve curve(TopoDS::Edge(ex.Current()));
     if (curve.GetType() != GeomAbs_Line) continue;
     const double length = curve.LastParameter() - curve.FirstParameter();
@@ -104,7 +107,11 @@ FaceBounds bounds_of(const TopoDS_Shape& face, const gp_Ax2& frame) {
   b.frame = frame;
   const double x_shift = frame.Location().XYZ().Dot(frame.XDirection().XYZ()),
                y_shift = frame.Location().XYZ().Dot(frame.YDirection().XYZ());
-  for (TopExp_Explorer ex(face, TopAbs_EDGE); ex.More(); ex.Next()) {
+  // Of a flat face the outline that holds the others is enough.
+  const bool flat = face.ShapeType() == TopAbs_FACE &&
+                    BRepAdaptor_Surface(TopoDS::Face(face), false).GetType() == GeomAbs_Plane;
+  const TopoDS_Shape around = flat ? TopoDS_Shape(outer_wire(TopoDS::Face(face))) : face;
+  for (TopExp_Explorer ex(around, TopAbs_EDGE); ex.More(); ex.Next()) {
     const auto [xl, xh] = level_range(TopoDS::Edge(ex.Current()), frame.XDirection());
     const auto [yl, yh] = level_range(TopoDS::Edge(ex.Current()), frame.YDirection());
     b.x0 = std::min(b.x0, xl - x_shift);
@@ -120,9 +127,31 @@ gp_Ax2 face_frame_of(const Given& flat_face) {
                     longest_edge(TopoDS::Face(flat_face.shape)).value_or(gp_Dir(1, 0, 0)));
 }
 
+namespace {
+
+// Areas of faces of a part, by their number: several constructions ask for one with every pick.
+struct FaceAreas {
+  std::mutex mutex;
+  std::map<int, AreaProperties> known;  // in part coordinates
+};
+
+AreaProperties kept_area(const PartPick& pick) {
+  FaceAreas& areas =
+      pick.part->geometry()->kept().get<FaceAreas>([] { return std::make_shared<FaceAreas>(); });
+  const std::lock_guard lock(areas.mutex);
+  auto [at, is_new] = areas.known.try_emplace(pick.index);
+  if (is_new) at->second = area_properties(pick.part->topology().faces[pick.index].face);
+  return {at->second.area_mm2, at->second.centroid.Transformed(pick.placement)};
+}
+
+}  // namespace
+
 AreaProperties area_of(const Given& face) {
   if (face.region) return {face.region->area_mm2, face.region->centroid};
-  return face.surface->kind == SurfaceKind::kMesh ? mesh_area(face.shape) : area_properties(face.shape);
+  if (face.surface->kind == SurfaceKind::kMesh) return mesh_area(face.shape);
+  if (face.picked && face.picked->part && face.picked->kind == TopologyKind::kFace && face.picked->index >= 0)
+    return kept_area(*face.picked);
+  return area_properties(face.shape);
 }
 
 TopoDS_Shape measurable_shape(const Given& given, const gp_Pnt& near) {

@@ -1,12 +1,13 @@
 #include "correct/feature_faces.h"
 
-#include <BRepTools.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Iterator.hxx>
 #include <algorithm>
 #include <map>
 #include <set>
+
+#include "part/outer_wire.h"
 
 namespace anvil {
 namespace {
@@ -33,7 +34,8 @@ class InnerOutlines {
   Outlines outlines_of(int face) const {
     Outlines result;
     const TopoDS_Face& shape = topology_.faces[face].face;
-    const TopoDS_Wire outer = BRepTools::OuterWire(shape);
+    if (shape.NbChildren() < 2) return result;
+    const TopoDS_Wire outer = outer_wire(shape);
     for (TopoDS_Iterator wires(shape); wires.More(); wires.Next()) {
       if (wires.Value().ShapeType() != TopAbs_WIRE || wires.Value().IsSame(outer)) continue;
       std::vector<int> edges;

@@ -299,7 +299,8 @@ TEST_F(UsualPart, EachStepOfAPointHasAHandleOfItsOwn) {
   driver.click_part(place("corner2"));
   driver.type(QStringLiteral("-20"));
   const double arm = app::Overlay::kHandleArm_px * driver.window().view_pane().view().mm_per_pixel();
-  for (const NumberHandle& handle : session().tray().handles())
+  const auto handles = session().tray().handles();  // dragging makes them anew
+  for (const NumberHandle& handle : handles)
     if (handle.parameter == "y") {
       const gp_Pnt knob = handle.knob(arm);
       driver.drag_view(driver.on_screen(knob), driver.on_screen(knob.Translated(gp_Vec(0, 8, 0))));

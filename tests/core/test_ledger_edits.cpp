@@ -97,6 +97,24 @@ TEST(LedgerEdits, CountKeepsEvenlySpacedEntriesEachOfItsOwn) {
     }
 }
 
+// The area of a face is worked out once for a part, however that is placed later.
+TEST(LedgerEdits, MiddleOfAFaceGoesWithItsPart) {
+  JobFixture f;
+  const Recipe middle = JobFixture::recipe("point.face-middle", {f.face({60, 20, 20})});
+  constexpr double kHole = 25 * kPi, kFace = 80 * 40 - kHole;
+  const gp_Pnt centroid((80 * 40 * 40 - kHole * 20) / kFace, 20, 20);
+  const auto place_of = [&](int id) {
+    const Evaluation now = evaluate(f.job);
+    return std::pair(std::get<PointDatum>(*now.entries.at(id).value).point, now.placement);
+  };
+  const int id = f.keep(middle);
+  EXPECT_LT(place_of(id).first.Distance(centroid), 1e-7);
+  f.face_down();
+  const auto [placed, placement] = place_of(id);
+  EXPECT_GT(placed.Distance(centroid), 1);
+  EXPECT_LT(placed.Distance(centroid.Transformed(placement)), 1e-7);
+}
+
 TEST(LedgerEdits, SkippedPlacesOfFramesStayEmpty) {
   JobFixture f;
   const ParameterTexts three{{"dx", "10"}, {"count", "3"}, {"skip", "3"}};
