@@ -25,7 +25,7 @@ ExportForm::ExportForm(Session& session, std::function<bool(const ExportRequest&
   bodies_->setMaximumHeight(kHigh);
   add_row(tr("Bodies"), bodies_);
   ends_with(tr("Choose the file …"), [this, write = std::move(write)] {
-    if (const QString why = wrong(); !why.isEmpty()) return why;
+    if (QString why = wrong(); !why.isEmpty()) return why;
     return write(request(), format()) ? QString() : tr("No file was chosen: nothing is written.");
   });
   connect(format_, &QComboBox::currentIndexChanged, this, &ExportForm::refresh);

@@ -17,6 +17,7 @@
 #include <QVBoxLayout>
 #include <functional>
 #include <set>
+#include <utility>
 
 #include "app/panels/cutter_strip.h"
 #include "app/panels/drawer_cells.h"
@@ -59,6 +60,9 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
   build_row(layout);
   layout->addWidget(stack_, 1);
   connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    constexpr auto kShown = Changes(Change::kChecks) | Change::kJob | Change::kSoundness | Change::kList |
+                            Change::kLeft | Change::kSurvey | Change::kPart;
+    if (what & kShown) ++changes_;
     if (what & (Change::kChecks | Change::kJob | Change::kSoundness | Change::kList)) fill();
     if (what & Change::kLeft) refill_left();
     if (what & Change::kSurvey) fill_survey();
@@ -288,8 +292,11 @@ void Drawer::fill() {
   refresh_buttons();
 }
 
+// What was filled after the last change of anything it shows stands as it is.
 void Drawer::fill_shown() {
   const QWidget* shown = stack_->currentWidget();
+  for (Page* page : {&corners_, &holes_, &planes_, &offsets_, &soundness_, &comparison_})
+    if (shown == page->shown && std::exchange(page->filled_at, changes_) == changes_) return;
   if (shown == corners_.shown) fill_corners();
   if (shown == holes_.shown) fill_holes();
   if (shown == planes_.shown) fill_planes();

@@ -53,6 +53,7 @@ class Drawer : public QWidget {
     QStandardItemModel* model = nullptr;
     QSortFilterProxyModel* proxy = nullptr;
     QToolButton* button = nullptr;
+    int filled_at = 0;  // after how many changes
   };
   Page make_page(const QString& name, const QStringList& columns, QWidget* strip = nullptr);
   [[nodiscard]] Page& page_of(Table which);
@@ -95,6 +96,7 @@ class Drawer : public QWidget {
   QWidget* soundness_row_ = nullptr;
   QLineEdit* tolerance_ = nullptr;
   bool following_ = false;
+  int changes_ = 1;  // of what tables show
 };
 
 }  // namespace anvil::app

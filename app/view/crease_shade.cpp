@@ -31,12 +31,12 @@ void main() {
   float valley = 0.0;
   for (int ring = 0; ring < 2; ++ring) {
     float radius = (ring == 0 ? 3.0 : 8.0) * pixels;
-    for (int i = 0; i < 4; ++i) {
+    for (int i = 0; i < (ring == 0 ? 2 : 4); ++i) {
       vec2 step = directions[i] * radius;
       // What drops away on one side hides no valley on the other.
       float a = here - depth_at(gl_FragCoord.xy + step), b = here - depth_at(gl_FragCoord.xy - step);
       float behind = 0.5 * (max(a, -abs(b)) + max(b, -abs(a))) * range_px / radius;
-      valley += clamp((behind - 0.12) * 0.9, 0.0, 1.0) * (ring == 0 ? 0.04 : 0.055);
+      valley += clamp((behind - 0.12) * 0.9, 0.0, 1.0) * (ring == 0 ? 0.08 : 0.055);
     }
   }
   gl_FragColor = vec4(vec3(1.0 - valley), 1.0);
