@@ -382,7 +382,8 @@ void MainWindow::build_menus() {
        correct);
   fill(tr("New holes"), {{"correct.add"}}, correct);
   fill(tr("Faces"), {{"correct.face", "correct.radius"}}, correct);
-  fill(tr("Bodies"), {{"correct.body", "correct.raise"}, {"correct.own"}, {"correct.cut"}}, correct);
+  fill(tr("Bodies"), {{"correct.body", "correct.raise"}, {"correct.own"}, {"correct.cut", "correct.trim"}},
+       correct);
   fill(tr("Corrections repeated"), {{"correct.again"}}, correct);
   correct->addAction(actions_.find(QStringLiteral("correct.close")));
   correct->addSeparator();

@@ -67,7 +67,7 @@ TEST_F(Gestures, TwoQuickClicksTakeTheRimAndThreeThePocket) {
   EXPECT_EQ(picked(TopologyKind::kEdge), 8u);  // four sides, four arcs
   EXPECT_EQ(session().tray().picks().size(), 8u);
   driver.key(QStringLiteral("Escape"));
-  driver.click_part({20, 30, 20}, 3);
+  driver.click_part({20, 10, 20}, 3);
   EXPECT_EQ(picked(TopologyKind::kEdge), 0u);
   EXPECT_EQ(picked(TopologyKind::kFace), 9u);  // eight walls and the floor
 }

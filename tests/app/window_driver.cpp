@@ -100,8 +100,12 @@ void WindowDriver::type(const QString& text) {
 void WindowDriver::click_widget(QWidget* widget, const QPoint& at, int button, int times) {
   const QPoint inside = at.x() < 0 ? widget->rect().center() : at;
   const QPoint global = widget->mapToGlobal(inside);
+  // Several in a row are meant as one, however slow the machine is.
+  constexpr int kSlowMachine_ms = 2000;
+  if (times > 1) QApplication::setDoubleClickInterval(kSlowMachine_ms);
   xdotool({"mousemove", QString::number(global.x()), QString::number(global.y()), "click", "--repeat",
            QString::number(times), "--delay", QLatin1String(kQuick_ms), QString::number(button)});
+  QApplication::setDoubleClickInterval(kDoubleClick_ms);
 }
 
 void WindowDriver::click_view(const QPointF& at, int button, int times) {
