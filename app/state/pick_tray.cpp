@@ -71,9 +71,10 @@ void PickTray::take_pick(const Reference& reference) {
 void PickTray::add_picks(const std::vector<Reference>& references) {
   constexpr size_t kMost = 500;
   if (references.size() > kMost)
-    return bus_.tell(tr("%1 things are meant; up to %2 are picked at once: point at fewer, or draw a smaller rectangle.")
-                         .arg(references.size())
-                         .arg(kMost));
+    return bus_.tell(
+        tr("%1 things are meant; up to %2 are picked at once: point at fewer, or draw a smaller rectangle.")
+            .arg(references.size())
+            .arg(kMost));
   for (const Reference& reference : references)
     if (!is_picked(reference))
       if (auto pick = make_pick(reference)) picks_.push_back(std::move(*pick));
