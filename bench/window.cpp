@@ -92,7 +92,7 @@ void time_picks_and_drafts(MeasuredWindow& measured) {
   time_act(
       measured, "draft of the first offer", [&] { tray.choose(static_cast<int>(tray.likely().front())); },
       [&] { tray.drop(); });
-  for (const char* construction : {"plane.offset", "measure.area"})
+  for (const char* construction : {"plane.offset", "measure.face"})
     if (std::any_of(tray.offers().begin(), tray.offers().end(),
                     [&](const Offer& offer) { return offer.construction->id == construction; }))
       time_act(

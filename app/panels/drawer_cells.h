@@ -1,7 +1,6 @@
 // Cells of the drawer's tables.
 #pragma once
 
-#include <QHeaderView>
 #include <QStandardItem>
 #include <QTreeView>
 #include <set>
@@ -64,8 +63,6 @@ inline void open_rows(QTreeView* view, const std::set<QString>& opened) {
 }
 
 inline void fit_columns(QTreeView* view) {
-  constexpr int kRowsLookedAt = 120;  // all of a part of 5,000 faces took a tenth of a second
-  view->header()->setResizeContentsPrecision(kRowsLookedAt);
   for (int column = 0; column + 1 < view->model()->columnCount(); ++column)
     view->resizeColumnToContents(column);
 }

@@ -141,7 +141,7 @@ void Ledger::add_entry(QTreeWidgetItem* parent, const Entry& entry) {
                  ? tr(", sound")
                  : tr(", %n findings", nullptr, static_cast<int>(session_.checks().soundness()->size()));
   // An axis and its number stay on one line.
-  static const QRegularExpression axis(QStringLiteral("\\b([A-Z]|R|Ø) (?=[-−0-9])"));
+  static const QRegularExpression axis(QStringLiteral("\\b([A-ZØ]) (?=[-−0-9])"));
   value.replace(axis, QStringLiteral("\\1\u00A0"));
   auto* item = new QTreeWidgetItem(parent);
   item->setText(kName, value.isEmpty() ? name : name + QStringLiteral("\n") + value);

@@ -21,7 +21,7 @@ void ViewPane::on_hover(const QPointF& at) {
     return;
   }
   if (aimed_ > 0 && (at - rests_at_).manhattanLength() <= kSamePlacePixels) return;
-  if (aimed_ > 0) aim_at(0);
+  aim_at(0);
   candidates_ = finder_.at(at);
   const QPoint p = view_->device(at);
   if (const auto body = candidates_.empty() ? std::nullopt : body_of(candidates_.front().reference))
@@ -80,6 +80,7 @@ void ViewPane::walk(int steps) {
 }
 
 void ViewPane::aim_at(size_t place) {
+  if (place == 0 && aimed_ == 0) return;  // nothing is lit up: the scene need not be drawn anew
   aimed_ = place;
   Paint paint{{}, theme().accent, 0.35};
   const PartPtr part = session_.document().part();
