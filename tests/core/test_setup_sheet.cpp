@@ -40,7 +40,8 @@ TEST(HoleList, IsCsvInTheFrameAndUnit) {
   const std::string csv = hole_list_csv(report, "OP10, first", Unit::kInch);
   EXPECT_NE(csv.find("# unit: inch\n"), std::string::npos);
   EXPECT_NE(
-      csv.find("H1.1,0.78740,0.78740,0.78740,0.39370,0.78740,yes,0.000000,0.000000,1.000000,Ø0.3937 through\n"),
+      csv.find(
+          "H1.1,0.78740,0.78740,0.78740,0.39370,0.78740,yes,0.000000,0.000000,1.000000,Ø0.3937 through\n"),
       std::string::npos)
       << csv;
 }
