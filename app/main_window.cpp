@@ -48,29 +48,12 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   auto* layout = new QVBoxLayout(root);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(0);
-  build_panels();
+  notice_ = new NoticeBar(root);
+  layout->addWidget(notice_);
+  layout->addWidget(build_panels(root), 1);
   build_actions();
   build_menus();
   build_strip();
-
-  // The tray keeps its height beside the tables.
-  const auto splitter = [root](Qt::Orientation orientation, std::initializer_list<QWidget*> parts,
-                               int stretched) {
-    auto* made = new QSplitter(orientation, root);
-    made->setHandleWidth(1);
-    for (QWidget* part : parts) made->addWidget(part);
-    made->setStretchFactor(stretched, 1);
-    made->setChildrenCollapsible(false);
-    return made;
-  };
-  auto* upper = splitter(Qt::Horizontal, {ledger_, view_}, 1);
-  upper->setSizes({250, 740});
-  auto* levels = splitter(Qt::Vertical, {upper, drawer_}, 0);
-  auto* right = splitter(Qt::Vertical, {forms_, tray_, guide_}, 1);
-  auto* sides = splitter(Qt::Horizontal, {levels, right}, 0);
-  sides->setSizes({990, 290});
-  layout->addWidget(notice_);
-  layout->addWidget(sides, 1);
 
   connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
     if (what & (Change::kJob | Change::kDraft | Change::kPicks | Change::kChecks | Change::kBodies))
@@ -120,13 +103,39 @@ void MainWindow::focus_draft() {
   drafted_ = now;
 }
 
-void MainWindow::build_panels() {
-  ledger_ = new Ledger(session_, this);
-  view_ = new ViewPane(session_, this);
+// Each where it stays: one that changes its parent is styled anew, with all that is in it. The tray keeps its
+// height beside the tables.
+QWidget* MainWindow::build_panels(QWidget* parent) {
+  const auto splitter = [](Qt::Orientation orientation, QWidget* in) {
+    auto* made = new QSplitter(orientation, in);
+    made->setHandleWidth(1);
+    made->setChildrenCollapsible(false);
+    return made;
+  };
+  auto* sides = splitter(Qt::Horizontal, parent);
+  auto* levels = splitter(Qt::Vertical, sides);
+  auto* upper = splitter(Qt::Horizontal, levels);
+  auto* right = splitter(Qt::Vertical, sides);
+  ledger_ = new Ledger(session_, upper);
+  view_ = new ViewPane(session_, upper);
   session_.tray().set_seen_from([this] { return view_->seen(); });
-  tray_ = new Tray(session_, this);
-  drawer_ = new Drawer(session_, this);
-  notice_ = new NoticeBar(this);
+  drawer_ = new Drawer(session_, levels);
+  forms_ = new FormPlace(right);
+  tray_ = new Tray(session_, right);
+  guide_ = new GuidePane(right);
+  build_progress();
+  guide_->setMinimumHeight(330);
+  guide_->hide();
+  ledger_->setMinimumWidth(250);
+  tray_->setMinimumWidth(250);
+  for (const auto& [pane, stretched] : {std::pair{upper, 1}, {levels, 0}, {right, 1}, {sides, 0}})
+    pane->setStretchFactor(stretched, 1);
+  upper->setSizes({250, 740});
+  sides->setSizes({990, 290});
+  return sides;
+}
+
+void MainWindow::build_progress() {
   progress_ = new ProgressLine(keeper_.work(), this);
   checking_ = new ProgressLine(session_.checks().checking(), this);
   evaluating_ = new ProgressLine(session_.document().evaluating(), this);
@@ -138,12 +147,6 @@ void MainWindow::build_panels() {
   writing_ = new ProgressLine(keeper_.output(), this);
   saving_ = new ProgressLine(keeper_.saving(), this);
   healing_ = new ProgressLine(keeper_.healing(), this);
-  guide_ = new GuidePane(this);
-  forms_ = new FormPlace(this);
-  guide_->setMinimumHeight(330);
-  guide_->hide();
-  ledger_->setMinimumWidth(250);
-  tray_->setMinimumWidth(250);
 }
 
 void MainWindow::build_strip() {
@@ -352,6 +355,11 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
 // A field that still has the cursor ends its edit when it goes, which is after the session has gone.
 MainWindow::~MainWindow() {
   for (QLineEdit* field : findChildren<QLineEdit*>()) field->blockSignals(true);
+  qApp->removeEventFilter(this);
+  session_.bus().disconnect(this);
+  keeper_.disconnect(this);
+  // While they go they are hidden and laid out once more, and ask the session for what they show.
+  qDeleteAll(findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -83,7 +83,8 @@ class MainWindow : public QMainWindow {
   void add_corners(std::vector<Findable>& named);
   void add_settings(std::vector<Findable>& named);
   void build_strip();
-  void build_panels();
+  QWidget* build_panels(QWidget* parent);
+  void build_progress();
   void refresh();
   void focus_draft();
   void refresh_frames();

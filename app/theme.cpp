@@ -176,6 +176,8 @@ int text_size_px() {
 
 void apply_theme(QApplication& application, const Theme& t) {
   load_fonts();
+  const bool is_set = g_theme.dark == t.dark && !application.styleSheet().isEmpty();
+  if (is_set) return;  // every widget would be styled anew
   g_theme = t;
   // As large as the desktop has it, from what the layout was drawn for up to twice that.
   static const int desktop_px = QFontInfo(QApplication::font()).pixelSize();
