@@ -36,6 +36,7 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
                         tr("Passage"), tr("To Ø"), tr("Depth"), tr("Reach"), tr("Reach / Ø"), tr("Bottom"),
                         tr("Top"), tr("X"), tr("Y"), tr("From the list")},
                        strip_);
+  corners_.view->setEditTriggers(QAbstractItemView::NoEditTriggers);  // not in cells that tell nothing either
   holes_ =
       make_page(QStringLiteral("drawer.holes"), {tr("Hole"), tr("Diameter"), tr("Depth"), tr("X"), tr("Y"),
                                                  tr("Z"), tr("Axis"), tr("Form"), tr("Could be")});
@@ -60,17 +61,20 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
   build_row(layout);
   layout->addWidget(stack_, 1);
   connect(&session_.bus(), &ChangeBus::changed, this, [this](Changes what) {
+    // What the cutter leaves is filled into its cells, whether they are seen or not.
     constexpr auto kShown = Changes(Change::kChecks) | Change::kJob | Change::kSoundness | Change::kList |
-                            Change::kLeft | Change::kSurvey | Change::kPart;
+                            Change::kSurvey | Change::kPart;
     if (what & kShown) ++changes_;
     if (what & (Change::kChecks | Change::kJob | Change::kSoundness | Change::kList)) fill();
-    if (what & Change::kLeft) refill_left();
+    if (what & Change::kLeft) {
+      refill_left();
+      align_heads();
+    }
     if (what & Change::kSurvey) fill_survey();
   });
   connect(holes_.model, &QStandardItemModel::itemChanged, this, [this](const QStandardItem* cell) {
     if (!following_) take_hole_name(*cell);
   });
-  connect(holes_.view, &QTreeView::expanded, this, &Drawer::fill_hole_details);
   const auto look_along = [this](const QModelIndex& index) {
     const QModelIndex row = index.siblingAtColumn(0);
     session_.desk().activate_plane(row.data(kSetupRole).toInt(), row.data(kPlaneRole).toInt());
@@ -86,7 +90,7 @@ Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(se
 
 Drawer::Page Drawer::make_page(const QString& name, const QStringList& columns, QWidget* strip) {
   Page page;
-  page.model = new QStandardItemModel(0, static_cast<int>(columns.size()), this);
+  page.model = new TableRows(0, static_cast<int>(columns.size()), this);
   page.model->setHorizontalHeaderLabels(columns);
   page.proxy = new QSortFilterProxyModel(this);
   page.proxy->setSourceModel(page.model);
@@ -105,8 +109,6 @@ Drawer::Page Drawer::make_page(const QString& name, const QStringList& columns, 
   page.view->setAllColumnsShowFocus(true);
   page.view->header()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
   page.view->header()->setHighlightSections(false);
-  constexpr int kRowsLookedAt = 120;  // all of a part of 5,000 faces took a tenth of a second
-  page.view->header()->setResizeContentsPrecision(kRowsLookedAt);
   connect(page.view, &QTreeView::expanded, this, [view = page.view] { fit_columns(view); });
   page.shown = new QWidget(this);
   auto* layout = new QVBoxLayout(page.shown);
@@ -180,6 +182,7 @@ void Drawer::build_row(QVBoxLayout* layout) {
   layout->addWidget(row);
   connect(copy_, &QToolButton::clicked, this, &Drawer::copy);
   connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
+    if (!text.isEmpty()) make_all_rows();
     for (const Page* page : {&corners_, &holes_, &planes_, &offsets_, &soundness_, &comparison_})
       page->proxy->setFilterFixedString(text);
   });
@@ -288,6 +291,7 @@ void Drawer::fill() {
   strip_->refresh();
   if (is_open()) {
     fill_shown();
+    if (!filter_->text().isEmpty()) make_all_rows();
     align_heads();
   }
   following_ = false;
@@ -352,17 +356,24 @@ void Drawer::on_selection(Page& page) {
 
 namespace {
 
-// Every row of a tree, each before what is under it.
-void each_row(const QAbstractItemModel& model, const QModelIndex& parent,
+// Every row of a tree, each before what is under it; the details of holes where they were opened.
+void each_row(QAbstractItemModel& model, const QModelIndex& parent,
               const std::function<void(const QModelIndex&)>& see) {
   for (int row = 0; row < model.rowCount(parent); ++row) {
     const QModelIndex index = model.index(row, 0, parent);
     see(index);
+    if (index.data(kHoleRole).isValid() && model.canFetchMore(index)) continue;
+    model.fetchMore(index);
     each_row(model, index, see);
   }
 }
 
 }  // namespace
+
+// A filter looks at what is there.
+void Drawer::make_all_rows() {
+  each_row(*shown_page().model, {}, [](const QModelIndex&) {});
+}
 
 // The rows that own one of the faces: single corners and holes rather than what they are grouped in.
 void Drawer::select_faces(const std::vector<int>& faces) {
@@ -434,7 +445,8 @@ void Drawer::csv_asked() {
 void Drawer::align_heads() {
   QStandardItemModel& model = *shown_page().model;
   for (int column = 0; column < model.columnCount(); ++column) {
-    const QStandardItem* cell = model.item(0, column);
+    const QStandardItem* cell = nullptr;
+    for (int row = 0; row < model.rowCount() && !cell; ++row) cell = model.item(row, column);
     const bool to_the_right = cell && cell->textAlignment().testFlag(Qt::AlignRight);
     if (to_the_right && !model.headerData(column, Qt::Horizontal, Qt::TextAlignmentRole).isValid())
       model.setHeaderData(column, Qt::Horizontal, QVariant(Qt::AlignRight | Qt::AlignVCenter),

@@ -12,7 +12,6 @@ class QLineEdit;
 class QSortFilterProxyModel;
 class QStackedWidget;
 class QStandardItem;
-class QStandardItemModel;
 class QTreeView;
 class QToolButton;
 class QVBoxLayout;
@@ -20,6 +19,7 @@ class QVBoxLayout;
 namespace anvil::app {
 
 class CutterStrip;
+class TableRows;
 
 class Drawer : public QWidget {
   Q_OBJECT
@@ -50,7 +50,7 @@ class Drawer : public QWidget {
   struct Page {
     QWidget* shown = nullptr;  // the table, with a strip over it where it has one
     QTreeView* view = nullptr;
-    QStandardItemModel* model = nullptr;
+    TableRows* model = nullptr;
     QSortFilterProxyModel* proxy = nullptr;
     QToolButton* button = nullptr;
     int filled_at = 0;  // after how many changes
@@ -60,14 +60,13 @@ class Drawer : public QWidget {
   void build_row(QVBoxLayout* layout);
   void fill();
   void fill_shown();
+  void make_all_rows();
   void fill_corners();
   void fill_holes();
   void fill_planes();
   void fill_survey();
   void refill_left();
-  void fill_hole_details(const QModelIndex& opened);
   void refill_hole_details();
-  void add_details_to(const std::vector<QStandardItem*>& hole_rows);
   void take_hole_name(const QStandardItem& cell);
   void pick_selected();
   void fill_offsets();

@@ -16,16 +16,26 @@ inline constexpr int kSortRole = Qt::UserRole, kFacesRole = Qt::UserRole + 1, kP
                      kHoleRole = Qt::UserRole + 5,  // of the report; slots count on after the holes
     kPicksRole = Qt::UserRole + 6,                  // a face for each hole to be picked
     kSetupRole = Qt::UserRole + 7, kPlaneRole = Qt::UserRole + 8,
-                     kShowRole = Qt::UserRole + 9;  // faces to show that are not the row's own
+                     kShowRole = Qt::UserRole + 9,  // faces to show that are not the row's own
+    kLastRole = kShowRole, kMakeRole = kLastRole + 1;
 
-// A number that sorts as one and shows as the user's unit has it.
+// A number that sorts as one and shows as the user's unit has it. How it stands is not stored with each of
+// thousands.
+class NumberCell : public QStandardItem {
+ public:
+  NumberCell(double value, const std::string& text) : QStandardItem(QString::fromStdString(text)) {
+    setData(value, kSortRole);
+    setEditable(false);
+  }
+  [[nodiscard]] QVariant data(int role) const override {
+    if (role == Qt::TextAlignmentRole) return QVariant::fromValue(Qt::AlignRight | Qt::AlignVCenter);
+    if (role == Qt::FontRole) return number_font();
+    return QStandardItem::data(role);
+  }
+};
+
 inline QStandardItem* number(double value, const std::string& text) {
-  auto* item = new QStandardItem(QString::fromStdString(text));
-  item->setData(value, kSortRole);
-  item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-  item->setFont(number_font());
-  item->setEditable(false);
-  return item;
+  return new NumberCell(value, text);
 }
 
 inline QStandardItem* words(const QString& text) {
@@ -62,15 +72,13 @@ inline void open_rows(QTreeView* view, const std::set<QString>& opened) {
       view->expand(index);
 }
 
-inline void fit_columns(QTreeView* view) {
-  for (int column = 0; column + 1 < view->model()->columnCount(); ++column)
-    view->resizeColumnToContents(column);
-}
+// As wide as the longest words in each column, of all rows that can be scrolled to; the last has the rest.
+void fit_columns(QTreeView* view);
 
 // The rows of an open table brought to those that were made, with what was open still so.
-inline void show_rows(QTreeView* view, QStandardItemModel& shown, QStandardItemModel& made) {
+inline void show_rows(QTreeView* view, TableRows& shown, QStandardItemModel& made) {
   const std::set<QString> opened = opened_rows(view);
-  if (!merge_rows(shown, made)) return;
+  if (!shown.become(made)) return;
   open_rows(view, opened);
   fit_columns(view);
 }

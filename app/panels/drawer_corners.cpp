@@ -65,11 +65,14 @@ QStandardItem* volume_cell(double volume_mm3, const Display& d) {
   return number(volume_mm3, format_length(volume_mm3 / (unit * unit), {d.unit, 1}));
 }
 
-class CornerRows {
+// Shared with the rows that are to be made later.
+class CornerRows : public std::enable_shared_from_this<CornerRows> {
  public:
   CornerRows(const Session& session, double cutter_mm)
       : session_(session),
-        report_(*session.checks().corners()),
+        kept_(session.checks().corners()),
+        report_(*kept_),
+        part_(session.document().part()),
         d_(session.document().job().display),
         cutter_mm_(cutter_mm) {
     into_ = session.document().part_to_reading();
@@ -79,16 +82,16 @@ class CornerRows {
   }
 
   void by_pocket(QStandardItemModel& model) const {
-    std::map<int, QStandardItem*> pockets;
-    for (size_t p = 0; p < report_.pockets.size(); ++p) {
-      const QList<QStandardItem*> row = pocket_row(static_cast<int>(p));
-      pockets[static_cast<int>(p)] = row.front();
+    std::map<int, std::vector<const Corner*>> in_pockets;
+    for (const Corner& corner : report_.corners) in_pockets[corner.pocket].push_back(&corner);
+    for (int p = 0; p < static_cast<int>(report_.pockets.size()); ++p) {
+      const QList<QStandardItem*> row = pocket_row(p);
+      put_under(row.front(), in_pockets[p]);
+      in_pockets.erase(p);
       model.appendRow(row);
     }
-    for (const Corner& corner : report_.corners) {
-      const auto own = pockets.find(corner.pocket);
-      own == pockets.end() ? model.appendRow(corner_row(corner)) : own->second->appendRow(corner_row(corner));
-    }
+    for (const auto& [none, corners] : in_pockets)
+      for (const Corner* corner : corners) model.appendRow(corner_row(*corner));
   }
 
   // "R 3.000 × 12", the smallest first; those that cannot be reached after the others.
@@ -97,35 +100,45 @@ class CornerRows {
     for (const Corner& corner : report_.corners)
       groups[{corner.undercut, !corner.is_wall(), std::lround(corner.radius_mm * 1e3)}].push_back(&corner);
     for (const auto& [key, corners] : groups) {
-      auto row = empty_row();
       const bool sharp = corners.front()->radius_mm <= 0;
-      row[kName]->setText(
+      auto row = row_called(
           sharp ? QObject::tr("sharp × %1").arg(corners.size())
                 : QObject::tr("R %1 × %2").arg(text(corners.front()->radius_mm)).arg(corners.size()));
-      row[kKind]->setText(std::get<1>(key) ? QObject::tr("floor") : QObject::tr("wall"));
-      if (std::get<0>(key)) row[kKind]->setText(row[kKind]->text() + QObject::tr(", undercut"));
+      set_words(row, kKind,
+                (std::get<1>(key) ? QObject::tr("floor") : QObject::tr("wall")) +
+                    (std::get<0>(key) ? QObject::tr(", undercut") : QString()));
       set(row, kRadius, corners.front()->radius_mm);
       std::vector<int> faces;
       for (const Corner* corner : corners) {
-        row[kName]->appendRow(corner_row(*corner));
         const std::vector<int> own = faces_of(*corner);
         faces.insert(faces.end(), own.begin(), own.end());
       }
       row[kName]->setData(face_list(faces), kFacesRole);
+      put_under(row[kName], corners);
       model.appendRow(row);
     }
   }
 
  private:
+  void put_under(QStandardItem* row, const std::vector<const Corner*>& corners) const {
+    if (corners.empty()) return;
+    make_rows_later(row, [rows = shared_from_this(), corners](QStandardItem& under) {
+      for (const Corner* corner : corners) under.appendRow(rows->corner_row(*corner));
+    });
+  }
+
   [[nodiscard]] QString text(double mm) const { return QString::fromStdString(format_length(mm, d_)); }
 
-  static QList<QStandardItem*> empty_row() {
-    QList<QStandardItem*> row;
-    for (int i = 0; i < kColumns; ++i) row << words({});
+  // Cells are made as they get something to tell: of thousands half have nothing.
+  static QList<QStandardItem*> row_called(const QString& name) {
+    QList<QStandardItem*> row(kColumns, nullptr);
+    row[kName] = words(name);
     return row;
   }
+  static QStandardItem* set_words(QList<QStandardItem*>& row, Column column, const QString& told) {
+    return row[column] = words(told);
+  }
   void set(QList<QStandardItem*>& row, Column column, double mm, bool approximate = false) const {
-    delete row[column];
     row[column] = number(mm, (approximate ? "≈ " : "") + format_length(mm, d_));
   }
   void set(QList<QStandardItem*>& row, Column column, const std::optional<double>& mm,
@@ -133,22 +146,21 @@ class CornerRows {
     if (mm) set(row, column, *mm, approximate);
   }
   void set_ratio(QList<QStandardItem*>& row, double reach) const {
-    delete row[kRatio];
     row[kRatio] = number(reach / cutter_mm_, format_length(reach / cutter_mm_, {Unit::kMillimetre, 1}));
   }
 
   void set_fit(QList<QStandardItem*>& row, CutterFit fit) const {
     static const char* const kFits[] = {"✓ fits", "≈ tight", "✕ no"};
     const auto state = static_cast<size_t>(fit);
-    QStandardItem* cell = row[kFit];
-    cell->setText(QString::fromUtf8(kFits[state]));
-    cell->setForeground(state == 0 ? theme().fits : state == 1 ? theme().tight : theme().does_not_fit);
-    cell->setData(cell->text(), kSortRole);
+    set_words(row, kFit, QString::fromUtf8(kFits[state]))
+        ->setForeground(state == 0   ? theme().fits
+                        : state == 1 ? theme().tight
+                                     : theme().does_not_fit);
   }
 
   [[nodiscard]] std::vector<int> faces_of(const Corner& c) const {
     std::vector<int> faces = c.faces;
-    const TopologyIndex& topology = session_.document().part()->topology();
+    const TopologyIndex& topology = part_->topology();
     if (faces.empty())
       for (int edge : c.edges)
         for (int face : {topology.edges[edge].face_a, topology.edges[edge].face_b}) faces.push_back(face);
@@ -156,24 +168,24 @@ class CornerRows {
   }
 
   [[nodiscard]] QList<QStandardItem*> corner_row(const Corner& c) const {
-    auto row = empty_row();
+    auto row = row_called(QString::fromStdString(c.name));
     const gp_Pnt at = c.position.Transformed(into_);
-    row[kName]->setText(QString::fromStdString(c.name));
-    row[kKind]->setText(corner_words(c.kind));
+    set_words(row, kKind, corner_words(c.kind));
     const bool approximate = c.kind == CornerKind::kFreeForm;
     if (c.kind == CornerKind::kWallSharp)
-      row[kRadius]->setText(QString::fromStdString(format_angle(c.angle_rad, {d_.unit, d_.decimals, 1})));
+      set_words(row, kRadius, QString::fromStdString(format_angle(c.angle_rad, {d_.unit, d_.decimals, 1})))
+          ->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
     else
       set(row, kRadius, c.radius_mm, approximate);
-    row[kRadius]->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
     set(row, kFloor, c.floor_radius_mm);
     if (c.undercut)
-      row[kFit]->setText(QObject::tr("undercut"));
+      set_words(row, kFit, QObject::tr("undercut"));
     else if (c.is_wall())
       set_fit(row, fit_in(report_, c, cutter_mm_));
     if (c.deviation_mm > 0)
-      row[kFit]->setToolTip(
-          QObject::tr("Stored as a spline; it is this within %1").arg(deviation_text(c.deviation_mm, d_)));
+      (row[kFit] ? row[kFit] : set_words(row, kFit, {}))
+          ->setToolTip(QObject::tr("Stored as a spline; it is this within %1")
+                           .arg(deviation_text(c.deviation_mm, d_)));
     if (c.is_wall() && c.radius_mm > 0)
       set(row, kLargest, 2 * c.radius_mm * report_.options.margin, approximate);
     set(row, kDepth, c.depth_mm);
@@ -189,21 +201,17 @@ class CornerRows {
 
   [[nodiscard]] QList<QStandardItem*> pocket_row(int index) const {
     const Pocket& p = report_.pockets[static_cast<size_t>(index)];
-    auto row = empty_row();
-    row[kName]->setText(QString::fromStdString(p.name));
-    row[kKind]->setText(pocket_words(p));
+    auto row = row_called(QString::fromStdString(p.name));
+    set_words(row, kKind, pocket_words(p));
     set(row, kRadius, p.smallest_corner_mm, p.smallest_is_approximate);
-    row[kFloor]->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
     if (p.has_sharp_floor)
-      row[kFloor]->setText(QObject::tr("sharp"));
+      set_words(row, kFloor, QObject::tr("sharp"))->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
     else
       set(row, kFloor, p.floor_radius_mm);
     if (!p.undercut) set_fit(row, fit_in(report_, p, cutter_mm_));
     if (const auto left = session_.checks().left_in_pockets();
-        left && static_cast<size_t>(index) < left->size()) {
-      delete row[kLeft];
+        left && static_cast<size_t>(index) < left->size())
       row[kLeft] = volume_cell((*left)[static_cast<size_t>(index)], d_);
-    }
     if (p.narrowest) set(row, kPassage, p.narrowest->width_mm, p.narrowest->approximate);
     set(row, kLargest, p.largest_cutter_mm, p.smallest_is_approximate);
     set(row, kDepth, p.depth_mm);
@@ -240,18 +248,18 @@ class CornerRows {
         all << told + (tried.failures.empty() && !why.isEmpty() ? QStringLiteral(", ") : QString()) +
                    why.join(QStringLiteral("; "));
       }
-      if (own.largest)
-        row[kCutter]->setText(
-            QString::fromStdString(cutter_text(cutters[static_cast<size_t>(*own.largest)], d_)));
-      else
-        row[kCutter]->setText(QObject::tr("none: ") + all.back());
-      row[kCutter]->setToolTip(all.join(QLatin1Char('\n')));
+      const QString chosen =
+          own.largest ? QString::fromStdString(cutter_text(cutters[static_cast<size_t>(*own.largest)], d_))
+                      : QObject::tr("none: ") + all.back();
+      set_words(row, kCutter, chosen)->setToolTip(all.join(QLatin1Char('\n')));
     }
   }
 
   const Session& session_;
+  std::shared_ptr<const CornerReport> kept_;
   const CornerReport& report_;
-  const Display& d_;
+  PartPtr part_;  // the report's
+  Display d_;
   double cutter_mm_;
   gp_Trsf into_;
   double base_ = 0;
@@ -262,8 +270,8 @@ class CornerRows {
 void Drawer::fill_corners() {
   QStandardItemModel made;
   if (session_.checks().corners()) {
-    const CornerRows rows(session_, strip_->cutter_mm());
-    strip_->grouping() == CutterStrip::Grouping::kByPocket ? rows.by_pocket(made) : rows.by_radius(made);
+    const auto rows = std::make_shared<const CornerRows>(session_, strip_->cutter_mm());
+    strip_->grouping() == CutterStrip::Grouping::kByPocket ? rows->by_pocket(made) : rows->by_radius(made);
   }
   show_rows(corners_.view, *corners_.model, made);
 }

@@ -52,10 +52,16 @@ QString pattern_words(const HolePattern& pattern, const Display& d) {
   return text;
 }
 
+// In the reading frame.
+std::optional<HoleReport> reading_report(const Session& session) {
+  if (!session.checks().holes()) return std::nullopt;
+  return moved(*session.checks().holes(), session.document().part_to_reading());
+}
+
 class HoleTable {
  public:
   HoleTable(const Session& session, const HoleReport& report)
-      : report_(report), d_(session.document().job().display) {}
+      : session_(session), report_(report), d_(session.document().job().display) {}
 
   void fill(QStandardItemModel& model) const {
     for (size_t i = 0; i < report_.holes.size(); ++i) model.appendRow(hole_row(i));
@@ -94,7 +100,10 @@ class HoleTable {
     auto row = row_of(h.name, h.diameter_mm, h.depth_mm, h.entry, h.axis, hole_words(report_, h, d_),
                       h.round ? QString::fromStdString(could_be_text(h.diameter_mm)) : QString());
     own(row.front(), h.faces, static_cast<int>(index));
-    row.front()->appendRow(words(QString()));  // the rest is filled in when it is opened
+    make_rows_later(row.front(), [&session = session_, index](QStandardItem& under) {
+      if (const auto report = reading_report(session); report && index < report->holes.size())
+        add_hole_details(under, session, *report, index);
+    });
     return row;
   }
 
@@ -110,24 +119,20 @@ class HoleTable {
     return row;
   }
 
-  // With its holes under it: how far each is off, and the move that would mend it.
+  // With its holes under it.
   [[nodiscard]] QList<QStandardItem*> pattern_row(size_t index) const {
     const HolePattern& pattern = report_.patterns[index];
     QVariantList all, picks;
     auto* name = words(QObject::tr("pattern %1").arg(index + 1));
-    for (size_t k = 0; k < pattern.holes.size(); ++k) {
-      const Hole& hole = report_.holes[static_cast<size_t>(pattern.holes[k])];
+    for (const int number : pattern.holes) {
+      const Hole& hole = report_.holes[static_cast<size_t>(number)];
       for (const int face : hole.faces) all << face;
       if (!hole.faces.empty()) picks << hole.faces.front();
-      const HoleDeviation& off = pattern.deviations[k];
-      const QString mend = QObject::tr("%1 along, %2 across; to mend: X %3  Y %4  Z %5")
-                               .arg(text(off.along_mm), text(off.across_mm), text(off.mend.X()),
-                                    text(off.mend.Y()), text(off.mend.Z()));
-      auto row = row_of(hole.name, hole.diameter_mm, hole.depth_mm, hole.entry, hole.axis, mend, {});
-      row.front()->setData(face_list(hole.faces), kFacesRole);
-      if (!hole.faces.empty()) row.front()->setData(QVariantList{hole.faces.front()}, kPicksRole);
-      name->appendRow(row);
     }
+    make_rows_later(name, [&session = session_, index](QStandardItem& under) {
+      if (const auto report = reading_report(session); report && index < report->patterns.size())
+        HoleTable(session, *report).add_holes_of(report->patterns[index], under);
+    });
     name->setData(all, kFacesRole);
     name->setData(picks, kPicksRole);
     name->setData(static_cast<int>(index), kPatternRole);
@@ -142,6 +147,22 @@ class HoleTable {
             words({})};
   }
 
+  // How far each is off, and the move that would mend it.
+  void add_holes_of(const HolePattern& pattern, QStandardItem& under) const {
+    for (size_t k = 0; k < pattern.holes.size(); ++k) {
+      const Hole& hole = report_.holes[static_cast<size_t>(pattern.holes[k])];
+      const HoleDeviation& off = pattern.deviations[k];
+      const QString mend = QObject::tr("%1 along, %2 across; to mend: X %3  Y %4  Z %5")
+                               .arg(text(off.along_mm), text(off.across_mm), text(off.mend.X()),
+                                    text(off.mend.Y()), text(off.mend.Z()));
+      auto row = row_of(hole.name, hole.diameter_mm, hole.depth_mm, hole.entry, hole.axis, mend, {});
+      row.front()->setData(face_list(hole.faces), kFacesRole);
+      if (!hole.faces.empty()) row.front()->setData(QVariantList{hole.faces.front()}, kPicksRole);
+      under.appendRow(row);
+    }
+  }
+
+  const Session& session_;
   const HoleReport& report_;
   const Display& d_;
 };
@@ -150,51 +171,26 @@ class HoleTable {
 
 void Drawer::fill_holes() {
   QStandardItemModel made;
-  if (session_.checks().holes()) {
-    const HoleReport report = moved(*session_.checks().holes(), session_.document().part_to_reading());
-    HoleTable(session_, report).fill(made);
-  }
+  if (const auto report = reading_report(session_)) HoleTable(session_, *report).fill(made);
   show_rows(holes_.view, *holes_.model, made);
-}
-
-namespace {
-
-// Until a hole's row is opened for the first time an empty one stands under it.
-bool is_filled(const QStandardItem& hole_row) {
-  return hole_row.rowCount() != 1 || !hole_row.child(0)->text().isEmpty();
-}
-
-}  // namespace
-
-void Drawer::fill_hole_details(const QModelIndex& opened) {
-  QStandardItem* row = holes_.model->itemFromIndex(holes_.proxy->mapToSource(opened.siblingAtColumn(0)));
-  if (row && row->data(kHoleRole).isValid() && !is_filled(*row)) add_details_to({row});
 }
 
 // What is selected stays so.
 void Drawer::refill_hole_details() {
-  std::vector<QStandardItem*> opened;
-  for (int i = 0; i < holes_.model->rowCount(); ++i)
-    if (QStandardItem* row = holes_.model->item(i); row->data(kHoleRole).isValid() && is_filled(*row))
-      opened.push_back(row);
-  add_details_to(opened);
-}
-
-void Drawer::add_details_to(const std::vector<QStandardItem*>& hole_rows) {
-  if (hole_rows.empty() || !session_.checks().holes()) return;
-  const bool was_following = std::exchange(following_, true);
-  const HoleReport report = moved(*session_.checks().holes(), session_.document().part_to_reading());
-  for (QStandardItem* row : hole_rows) {
-    const auto hole = static_cast<size_t>(row->data(kHoleRole).toInt());
-    if (hole >= report.holes.size()) continue;  // a slot
-    const QModelIndex shown = holes_.proxy->mapFromSource(row->index());
+  const auto report = reading_report(session_);
+  if (!report) return;
+  for (int i = 0; i < holes_.model->rowCount(); ++i) {
+    QStandardItem& row = *holes_.model->item(i);
+    const QVariant hole = row.data(kHoleRole);
+    const bool is_hole = hole.isValid() && static_cast<size_t>(hole.toInt()) < report->holes.size();
+    if (!is_hole || has_rows_to_make(row)) continue;
+    const QModelIndex shown = holes_.proxy->mapFromSource(row.index());
     const bool was_open = holes_.view->isExpanded(shown);
-    row->removeRows(0, row->rowCount());
-    add_hole_details(*row, session_, report, hole);
+    row.removeRows(0, row.rowCount());
+    add_hole_details(row, session_, *report, static_cast<size_t>(hole.toInt()));
     if (was_open) holes_.view->expand(shown);
   }
   fit_columns(holes_.view);
-  following_ = was_following;
 }
 
 void Drawer::take_hole_name(const QStandardItem& cell) {

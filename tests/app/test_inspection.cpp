@@ -223,8 +223,13 @@ TEST_F(InspectionWindow, CornersAreGroupedByRadiusAndOpenToSingleOnes) {
   QTreeView* corners = table(Table::kCorners);
   QStringList groups;
   for (int row = 0; row < corners->model()->rowCount(); ++row) {
-    groups << corners->model()->index(row, 0).data().toString();
-    EXPECT_GT(corners->model()->rowCount(corners->model()->index(row, 0)), 0);
+    const QModelIndex group = corners->model()->index(row, 0);
+    groups << group.data().toString();
+    ASSERT_TRUE(corners->model()->hasChildren(group));
+    corners->expand(group);
+    driver.settle();
+    const int told = groups.back().section(QString::fromUtf8("× "), 1).toInt();
+    EXPECT_EQ(corners->model()->rowCount(group), told) << groups.back().toStdString();
   }
   for (const char* expected : {"R 1.500 × 3", "R 3.000 × 4", "R 4.000 × 4", "R 6.000 × 4"})
     EXPECT_TRUE(groups.contains(QString::fromUtf8(expected)))

@@ -103,6 +103,36 @@ TEST_F(Rows, ThatAreAlikeAreNotTouched) {
   }
 }
 
+TEST_F(Rows, UnderAnotherAreMadeWhenTheyAreAskedFor) {
+  app::TableRows table(0, 1);
+  int times = 0;
+  const auto become = [&](const QString& under) {
+    QStandardItemModel made;
+    auto* row = new QStandardItem(QStringLiteral("a"));
+    app::make_rows_later(row, [under, &times](QStandardItem& asked) {
+      ++times;
+      asked.appendRow(new QStandardItem(under));
+    });
+    made.appendRow(row);
+    return table.become(made);
+  };
+  EXPECT_TRUE(become(QStringLiteral("1")));
+  const auto first = [&] { return table.index(0, 0); };
+  EXPECT_TRUE(table.hasChildren(first()));
+  EXPECT_EQ(table.rowCount(first()), 0);
+  EXPECT_FALSE(become(QStringLiteral("2")));  // nobody has looked under it
+  EXPECT_EQ(times, 0);
+  table.fetchMore(first());
+  EXPECT_EQ(times, 1);
+  EXPECT_EQ(table.index(0, 0, first()).data().toString(), QStringLiteral("2"));
+  EXPECT_FALSE(become(QStringLiteral("2")));
+  EXPECT_EQ(table.rowCount(first()), 1);
+  EXPECT_TRUE(become(QStringLiteral("3")));
+  table.fetchMore(first());
+  ASSERT_EQ(table.rowCount(first()), 1);
+  EXPECT_EQ(table.index(0, 0, first()).data().toString(), QStringLiteral("3"));
+}
+
 class State : public testing::Test {
  protected:
   void SetUp() override {
