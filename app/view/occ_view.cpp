@@ -92,11 +92,15 @@ OccView::OccView(QWidget* parent) : QOpenGLWidget(parent) {
   view_ = viewer_->CreateView();
   view_->SetImmediateUpdate(false);
   view_->ChangeRenderingParams().NbMsaaSamples = 0;
-  view_->SetShadingModel(Graphic3d_TypeOfShadingModel_Phong);
+  view_->SetShadingModel(Graphic3d_TypeOfShadingModel_Gouraud);
   connect(this, &QOpenGLWidget::frameSwapped, this, [this] {
     if (!turning_ && frame_.isValid()) last_frame_ms_ = frame_.elapsed();
     frame_.invalidate();
   });
+  constexpr int kRest_ms = 150;
+  resting_.setSingleShot(true);
+  resting_.setInterval(kRest_ms);
+  connect(&resting_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
   constexpr int kGlideStep_ms = 12;
   gliding_.setInterval(kGlideStep_ms);
   connect(&gliding_, &QTimer::timeout, this, &OccView::glide_on);
@@ -157,21 +161,38 @@ void OccView::fit_window_to_widget() {
 
 void OccView::paintGL() {
   if (!is_up_) return;
+  Q_EMIT about_to_draw();
   if (!glide_from_.IsNull() && !gliding_.isActive()) begin_glide();
   fit_window_to_widget();
   view_->InvalidateImmediate();
-  if (view_->IsInvalidated()) {
+  const bool anew = view_->IsInvalidated();
+  if (anew) {
     frame_.start();  // what is drawn anew for a hover says nothing about the part
     view_->Redraw();
   } else {
     view_->RedrawImmediate();
   }
-  darken_creases();
+  if (anew && with_creases_ && is_slow() && !all_at_once_) resting_.start();
+  const bool with_creases = with_creases_ && !turning_ && !resting_.isActive();
+  if (anew) frame_has_creases_ = with_creases;
+  if (with_creases) darken_creases();
+}
+
+bool OccView::is_slow() const {
+  constexpr qint64 kWith_ms = 100, kWithout_ms = 60;
+  return last_frame_ms_ > (frame_has_creases_ ? kWith_ms : kWithout_ms);
+}
+
+QImage OccView::whole_picture() {
+  resting_.stop();
+  all_at_once_ = true;
+  const QImage image = grab().toImage();
+  all_at_once_ = false;
+  return image;
 }
 
 // Not while it is turned: then every frame counts.
 void OccView::darken_creases() {
-  if (!with_creases_ || turning_) return;
   const Handle(OpenGl_FrameBuffer) scene = ViewWithScene::drawn_into(view_->View());
   if (scene.IsNull() || scene->DepthStencilTexture().IsNull()) return;
   const Handle(Graphic3d_Camera)& camera = view_->Camera();

@@ -5,6 +5,7 @@
 
 // Qt before OpenCASCADE and X11: their macros clash.
 #include <QElapsedTimer>
+#include <QImage>
 #include <QOpenGLWidget>
 #include <QPoint>
 #include <QTimer>
@@ -53,8 +54,10 @@ class OccView : public QOpenGLWidget {
   // Moves and scales so that the points fill the view.
   void fit(const std::vector<gp_Pnt>& points);
   void set_background(const QColor& colour);
-  void set_creases_darkened(bool on) { with_creases_ = on; }  // where the machine draws fast enough
-  void redraw();                                              // the whole scene, soon
+  // Where a picture takes long they are darkened once nothing has moved for a moment.
+  void set_creases_darkened(bool on) { with_creases_ = on; }
+  void redraw();           // the whole scene, soon
+  QImage whole_picture();  // now, with nothing left for later
   // Turns the camera about the middle of what is seen: to the right and up by these angles, and about the
   // line of sight.
   void turn(double right_rad, double up_rad, double roll_rad);
@@ -73,6 +76,7 @@ class OccView : public QOpenGLWidget {
   void glide(const std::function<void()>& set);
 
  Q_SIGNALS:
+  void about_to_draw();  // the last moment to put something on the screen
   void hovered(QPointF at);
   void clicked(QPointF at, int times);  // quickly one after the other at one place: 1, 2, 3
   void walked(int steps);               // through what lies under the pointer
@@ -95,6 +99,7 @@ class OccView : public QOpenGLWidget {
  private:
   void fit_window_to_widget();
   void darken_creases();
+  [[nodiscard]] bool is_slow() const;
   void moved_camera();
   void begin_glide();
   void glide_on();
@@ -105,7 +110,8 @@ class OccView : public QOpenGLWidget {
   [[nodiscard]] bool pans(Qt::KeyboardModifiers keys) const;
 
   CreaseShade creases_;
-  bool with_creases_ = false;
+  bool with_creases_ = false, frame_has_creases_ = false, all_at_once_ = false;
+  QTimer resting_;  // until the creases of a slow picture are darkened
   Handle(V3d_Viewer) viewer_;
   Handle(V3d_View) view_;
   Handle(AIS_InteractiveContext) context_;

@@ -91,6 +91,7 @@ Scene::Scene(OccView& view) : view_(view) {
   QObject::connect(&displaying_, &QTimer::timeout, &displaying_, [this] {
     if (part_) display_some();
   });
+  QObject::connect(&view_, &OccView::about_to_draw, &displaying_, [this] { display_painted(); });
   view_.set_creases_darkened(true);
   apply_theme();
 }
@@ -136,7 +137,7 @@ void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {
   part_ = part;
   placement_ = placement;
   if (!same_geometry(coarse_of_, part)) make_coarse();
-  for (auto& layer : painted_) clear(layer);
+  for (Painted& layer : painted_) layer = {{}, std::move(layer.objects), false};
   update_bodies();
 }
 
@@ -423,34 +424,55 @@ void Scene::activate_on(const Handle(AIS_InteractiveObject) & body) {
   if (vertices_) view_.context()->Activate(body, AIS_Shape::SelectionMode(TopAbs_VERTEX));
 }
 
-void Scene::paint(Layer layer, const std::vector<Paint>& paints) {
-  auto& objects = painted_[static_cast<int>(layer)];
-  clear(objects);
-  for (const Paint& paint : paints) {
-    if (paint.shapes.empty()) continue;
-    BRep_Builder builder;
-    TopoDS_Compound compound;
-    builder.MakeCompound(compound);
-    for (const TopoDS_Shape& shape : paint.shapes) builder.Add(compound, shape);
-    Handle(AIS_Shape) object = new AIS_Shape(compound);
-    object->Attributes()->SetAutoTriangulation(false);
-    object->SetColor(kernel(paint.colour));
-    object->SetMaterial(matt());
-    object->SetColor(kernel(paint.colour));
-    object->SetTransparency(paint.transparency);
-    object->SetWidth(3.5);
-    object->Attributes()->SetPointAspect(new Prs3d_PointAspect(Aspect_TOM_BALL, kernel(paint.colour), 3.0));
-    object->Attributes()->SetFaceBoundaryDraw(true);
-    object->Attributes()->SetFaceBoundaryAspect(
-        new Prs3d_LineAspect(kernel(paint.colour.darker(150)), Aspect_TOL_SOLID, 2.0));
-    object->SetPolygonOffsets(Aspect_POM_Fill, 1.0f, -2.0f - static_cast<float>(layer));
-    object->SetLocalTransformation(placement_);
-    // What a correction takes out lies inside the material.
-    if (layer >= Layer::kAdded) object->SetZLayer(Graphic3d_ZLayerId_Topmost);
-    view_.context()->Display(object, AIS_Shaded, -1, false);
-    objects.push_back(object);
-  }
+bool Paint::operator==(const Paint& other) const {
+  return colour == other.colour && transparency == other.transparency &&
+         std::equal(shapes.begin(), shapes.end(), other.shapes.begin(), other.shapes.end(),
+                    [](const TopoDS_Shape& a, const TopoDS_Shape& b) { return a.IsEqual(b); });
+}
+
+// One act may paint a layer several times, and often with what is there already.
+void Scene::paint(Layer layer, std::vector<Paint> paints) {
+  paints.erase(std::remove_if(paints.begin(), paints.end(), [](const Paint& p) { return p.shapes.empty(); }),
+               paints.end());
+  Painted& painted = painted_[static_cast<size_t>(layer)];
+  if (painted.paints == paints) return;
+  painted.paints = std::move(paints);
+  painted.is_drawn = false;
   view_.redraw();
+}
+
+void Scene::display_painted() {
+  for (size_t layer = 0; layer < painted_.size(); ++layer) {
+    Painted& painted = painted_[layer];
+    if (std::exchange(painted.is_drawn, true)) continue;
+    clear(painted.objects);
+    for (const Paint& paint : painted.paints) {
+      painted.objects.push_back(painted_object(static_cast<Layer>(layer), paint));
+      view_.context()->Display(painted.objects.back(), AIS_Shaded, -1, false);
+    }
+  }
+}
+
+Handle(AIS_Shape) Scene::painted_object(Layer layer, const Paint& paint) const {
+  BRep_Builder builder;
+  TopoDS_Compound compound;
+  builder.MakeCompound(compound);
+  for (const TopoDS_Shape& shape : paint.shapes) builder.Add(compound, shape);
+  Handle(AIS_Shape) object = new AIS_Shape(compound);
+  object->Attributes()->SetAutoTriangulation(false);
+  object->SetMaterial(matt());
+  object->SetColor(kernel(paint.colour));
+  object->SetTransparency(paint.transparency);
+  object->SetWidth(3.5);
+  object->Attributes()->SetPointAspect(new Prs3d_PointAspect(Aspect_TOM_BALL, kernel(paint.colour), 3.0));
+  object->Attributes()->SetFaceBoundaryDraw(true);
+  object->Attributes()->SetFaceBoundaryAspect(
+      new Prs3d_LineAspect(kernel(paint.colour.darker(150)), Aspect_TOL_SOLID, 2.0));
+  object->SetPolygonOffsets(Aspect_POM_Fill, 1.0f, -2.0f - static_cast<float>(layer));
+  object->SetLocalTransformation(placement_);
+  // What a correction takes out lies inside the material.
+  if (layer >= Layer::kAdded) object->SetZLayer(Graphic3d_ZLayerId_Topmost);
+  return object;
 }
 
 }  // namespace anvil::app

@@ -8,6 +8,7 @@
 
 #include <AIS_ColoredShape.hxx>
 #include <Graphic3d_ClipPlane.hxx>
+#include <array>
 #include <atomic>
 #include <functional>
 #include <memory>
@@ -32,6 +33,7 @@ struct Paint {
   std::vector<TopoDS_Shape> shapes;  // in part coordinates
   QColor colour;
   double transparency = 0;
+  [[nodiscard]] bool operator==(const Paint& other) const;
 };
 
 class Scene {
@@ -64,9 +66,9 @@ class Scene {
   // What can be picked.
   void set_pickable(bool faces, bool edges, bool vertices);
 
-  // Replaces everything painted in that layer.
+  // Replaces everything painted in that layer, with the next picture.
   enum class Layer { kChecks, kShown, kPicks, kAdded, kRemoved, kAimed };
-  void paint(Layer layer, const std::vector<Paint>& paints);
+  void paint(Layer layer, std::vector<Paint> paints);
 
   void apply_theme();
 
@@ -75,6 +77,8 @@ class Scene {
   void update_bodies();   // those that are drawn as they are to be stay
   void sketch(bool now);
   void make_coarse();
+  void display_painted();
+  [[nodiscard]] Handle(AIS_Shape) painted_object(Layer layer, const Paint& paint) const;
   [[nodiscard]] Quantity_Color colour_of(const Body& body, const BodyLook& look) const;
   [[nodiscard]] Quantity_Color edge_colour_on(const Quantity_Color& face) const;
   void display_some();  // as many as fit into a moment; the rest follows when the event loop comes round
@@ -113,7 +117,13 @@ class Scene {
     Handle(AIS_Shape) object;
   };
   std::vector<Drawn> drawn_, staying_;
-  std::vector<Handle(AIS_InteractiveObject)> painted_[6];
+  struct Painted {
+    std::vector<Paint> paints;
+    std::vector<Handle(AIS_InteractiveObject)>
+        objects;  // of what was painted when the last picture was drawn
+    bool is_drawn = true;
+  };
+  std::array<Painted, 6> painted_;  // by layer
 };
 
 }  // namespace anvil::app
