@@ -1,4 +1,5 @@
-// OpenCASCADE chats on standard output; programs whose output is a contract call this first. Every program does.
+// OpenCASCADE chats on standard output; programs whose output is a contract call this first. Every program
+// does.
 #pragma once
 
 #include <Message.hxx>
