@@ -181,6 +181,7 @@ TEST_F(Scans, WhatTakesTimeGrowsBehindTheWindowAndSeveralWaitTogether) {
   session().document().set_patience(std::chrono::milliseconds(5000));
   session().tray().clear_picks();
   driver.click_part(pad_top);
+  ASSERT_TRUE(driver.wait([&] { return session().tray().picks().size() == 1; }));
   EXPECT_EQ(region().surface.kind, SurfaceKind::kPlane);
 }
 
