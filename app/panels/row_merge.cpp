@@ -7,8 +7,8 @@
 
 namespace anvil::app {
 
-void make_rows_later(QStandardItem* row, MakeRows make) {
-  row->setData(QVariant::fromValue(std::move(make)), kMakeRole);
+void make_rows_later(QStandardItem* row, const MakeRows& make) {
+  row->setData(QVariant::fromValue(make), kMakeRole);
 }
 
 bool has_rows_to_make(const QStandardItem& row) {

@@ -10,7 +10,7 @@ namespace anvil::app {
 using MakeRows = std::function<void(QStandardItem& under)>;
 
 // `make` appends to the row when what is under it is first asked for.
-void make_rows_later(QStandardItem* row, MakeRows make);
+void make_rows_later(QStandardItem* row, const MakeRows& make);
 bool has_rows_to_make(const QStandardItem& row);
 void make_rows_now(QStandardItem& row);  // nothing where there are none to make
 

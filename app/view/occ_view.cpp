@@ -97,10 +97,6 @@ OccView::OccView(QWidget* parent) : QOpenGLWidget(parent) {
     if (!turning_ && frame_.isValid()) last_frame_ms_ = frame_.elapsed();
     frame_.invalidate();
   });
-  constexpr int kRest_ms = 150;
-  resting_.setSingleShot(true);
-  resting_.setInterval(kRest_ms);
-  connect(&resting_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
   constexpr int kGlideStep_ms = 12;
   gliding_.setInterval(kGlideStep_ms);
   connect(&gliding_, &QTimer::timeout, this, &OccView::glide_on);
@@ -165,34 +161,18 @@ void OccView::paintGL() {
   if (!glide_from_.IsNull() && !gliding_.isActive()) begin_glide();
   fit_window_to_widget();
   view_->InvalidateImmediate();
-  const bool anew = view_->IsInvalidated();
-  if (anew) {
+  if (view_->IsInvalidated()) {
     frame_.start();  // what is drawn anew for a hover says nothing about the part
     view_->Redraw();
   } else {
     view_->RedrawImmediate();
   }
-  if (anew && with_creases_ && is_slow() && !all_at_once_) resting_.start();
-  const bool with_creases = with_creases_ && !turning_ && !resting_.isActive();
-  if (anew) frame_has_creases_ = with_creases;
-  if (with_creases) darken_creases();
-}
-
-bool OccView::is_slow() const {
-  constexpr qint64 kWith_ms = 100, kWithout_ms = 60;
-  return last_frame_ms_ > (frame_has_creases_ ? kWith_ms : kWithout_ms);
-}
-
-QImage OccView::whole_picture() {
-  resting_.stop();
-  all_at_once_ = true;
-  const QImage image = grab().toImage();
-  all_at_once_ = false;
-  return image;
+  darken_creases();
 }
 
 // Not while it is turned: then every frame counts.
 void OccView::darken_creases() {
+  if (!with_creases_ || turning_) return;
   const Handle(OpenGl_FrameBuffer) scene = ViewWithScene::drawn_into(view_->View());
   if (scene.IsNull() || scene->DepthStencilTexture().IsNull()) return;
   const Handle(Graphic3d_Camera)& camera = view_->Camera();

@@ -5,7 +5,6 @@
 
 // Qt before OpenCASCADE and X11: their macros clash.
 #include <QElapsedTimer>
-#include <QImage>
 #include <QOpenGLWidget>
 #include <QPoint>
 #include <QTimer>
@@ -54,10 +53,8 @@ class OccView : public QOpenGLWidget {
   // Moves and scales so that the points fill the view.
   void fit(const std::vector<gp_Pnt>& points);
   void set_background(const QColor& colour);
-  // Where a picture takes long they are darkened once nothing has moved for a moment.
   void set_creases_darkened(bool on) { with_creases_ = on; }
-  void redraw();           // the whole scene, soon
-  QImage whole_picture();  // now, with nothing left for later
+  void redraw();  // the whole scene, soon
   // Turns the camera about the middle of what is seen: to the right and up by these angles, and about the
   // line of sight.
   void turn(double right_rad, double up_rad, double roll_rad);
@@ -99,7 +96,6 @@ class OccView : public QOpenGLWidget {
  private:
   void fit_window_to_widget();
   void darken_creases();
-  [[nodiscard]] bool is_slow() const;
   void moved_camera();
   void begin_glide();
   void glide_on();
@@ -110,8 +106,7 @@ class OccView : public QOpenGLWidget {
   [[nodiscard]] bool pans(Qt::KeyboardModifiers keys) const;
 
   CreaseShade creases_;
-  bool with_creases_ = false, frame_has_creases_ = false, all_at_once_ = false;
-  QTimer resting_;  // until the creases of a slow picture are darkened
+  bool with_creases_ = false;
   Handle(V3d_Viewer) viewer_;
   Handle(V3d_View) view_;
   Handle(AIS_InteractiveContext) context_;
