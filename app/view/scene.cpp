@@ -246,7 +246,7 @@ void Scene::make_coarse() {
 Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) const {
   const bool wire = style_ == DisplayStyle::kWireframe;
   const bool own_faces = !body.face_colours.empty() && !look.colour && !wire && !plain_;
-  const Handle(AIS_Shape) object =
+  Handle(AIS_Shape) object =
       own_faces ? Handle(AIS_Shape)(new AIS_ColoredShape(body.shape)) : new AIS_Shape(body.shape);
   const Quantity_Color plain =
       wire ? kernel(theme().dark ? theme().quiet_ink : theme().part_edge) : colour_of(body, look);
@@ -326,7 +326,7 @@ Handle(AIS_Shape) Scene::drawn_before(const Body& body, const BodyLook& look) {
     return looks_alike(each.body, body) && each.look == look;
   });
   if (drawn == staying_.end()) return {};
-  const Handle(AIS_Shape) object = drawn->object;
+  Handle(AIS_Shape) object = drawn->object;
   staying_.erase(drawn);
   return object;
 }

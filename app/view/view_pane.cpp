@@ -283,7 +283,7 @@ QImage ViewPane::picture() {
   const Handle(Graphic3d_Camera) kept = new Graphic3d_Camera(view_->camera_view()->Camera());
   look_from(Side::kIso);
   view_->end_glide();
-  const QImage image = view_->grab().toImage();
+  QImage image = view_->grab().toImage();
   view_->camera_view()->Camera()->Copy(kept);
   view_->redraw();
   return image;
@@ -296,7 +296,7 @@ QImage ViewPane::picture_along(const gp_Ax2& plane) {
   fit();
   view_->end_glide();
   overlay_->set_corner_line({}, theme().ink);  // it tells of the plane that is active, not of this one
-  const QImage image = view_->grab().toImage();
+  QImage image = view_->grab().toImage();
   show_corner_line();
   view_->camera_view()->Camera()->Copy(kept);
   view_->redraw();
