@@ -352,7 +352,7 @@ void MainWindow::keyPressEvent(QKeyEvent* event) {
   QMainWindow::keyPressEvent(event);
 }
 
-// A field that still has the cursor ends its edit when it goes, which is after the session has gone.
+// A field that still has the cursor ends its edit when it goes, to a panel that is half gone.
 MainWindow::~MainWindow() {
   for (QLineEdit* field : findChildren<QLineEdit*>()) field->blockSignals(true);
   qApp->removeEventFilter(this);

@@ -80,7 +80,6 @@ void ViewPane::walk(int steps) {
 }
 
 void ViewPane::aim_at(size_t place) {
-  if (place == 0 && aimed_ == 0) return;  // nothing is lit up: the scene need not be drawn anew
   aimed_ = place;
   Paint paint{{}, theme().accent, 0.35};
   const PartPtr part = session_.document().part();
