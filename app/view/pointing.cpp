@@ -175,6 +175,7 @@ bool ViewPane::pick_feature() {
     return true;
   }
   std::vector<Reference> picks;
+  picks.reserve(feature.size());
   for (const int face : feature)
     picks.push_back({session_.document().describe(TopologyKind::kFace, face), {}});
   const ChangeBus::Hold hold(session_.bus());
