@@ -2,12 +2,12 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QProgressBar>
 #include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
 
 #include "app/theme.h"
+#include "app/work_bar.h"
 
 namespace anvil::app {
 
@@ -62,13 +62,11 @@ QString NoticeBar::text() const {
 }
 
 ProgressLine::ProgressLine(Background& background, QWidget* parent)
-    : QFrame(parent), text_(new QLabel(this)), bar_(new QProgressBar(this)) {
+    : QFrame(parent), text_(new QLabel(this)), bar_(new WorkBar(this)) {
   setObjectName(QStringLiteral("notice"));
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(10, 5, 6, 5);
   layout->addWidget(text_);
-  bar_->setFixedWidth(180);
-  bar_->setRange(0, 1000);
   layout->addWidget(bar_);
   layout->addStretch(1);
   auto* cancel = new QPushButton(tr("Cancel"), this);
@@ -77,23 +75,32 @@ ProgressLine::ProgressLine(Background& background, QWidget* parent)
   hide();
   delay_.setSingleShot(true);
   delay_.setInterval(300);
-  connect(&delay_, &QTimer::timeout, this, &QWidget::show);
+  showing_.setInterval(WorkBar::kBetweenPaints_ms);
+  connect(&delay_, &QTimer::timeout, this, [this] {
+    show_where();
+    show();
+    showing_.start();
+  });
+  connect(&showing_, &QTimer::timeout, this, &ProgressLine::show_where);
   connect(cancel, &QPushButton::clicked, &background, &Background::cancel_by_user);
   connect(&background, &Background::started, this, [this](const QString& title) {
-    text_->setText(title);
-    bar_->setRange(0, 0);
+    where_ = {title, -1};
     delay_.start();
   });
   connect(&background, &Background::progressed, this,
           [this, &background](const QString& phase, double share) {
-            text_->setText(background.title() + QStringLiteral(": ") + phase);
-            bar_->setRange(0, share < 0 ? 0 : 1000);
-            if (share >= 0) bar_->setValue(static_cast<int>(share * 1000));
+            where_ = {background.title() + QStringLiteral(": ") + phase, share};
           });
   connect(&background, &Background::ended, this, [this] {
     delay_.stop();
+    showing_.stop();
     hide();
   });
+}
+
+void ProgressLine::show_where() {
+  text_->setText(where_.text);
+  bar_->set_share(where_.share);
 }
 
 ProgressStack::ProgressStack(const std::vector<ProgressLine*>& lines, QWidget* over) : QWidget(over) {

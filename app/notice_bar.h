@@ -11,9 +11,10 @@
 
 class QLabel;
 class QHBoxLayout;
-class QProgressBar;
 
 namespace anvil::app {
+
+class WorkBar;
 
 class NoticeBar : public QFrame {
   Q_OBJECT
@@ -41,9 +42,17 @@ class ProgressLine : public QFrame {
   ProgressLine(Background& background, QWidget* parent = nullptr);
 
  private:
+  void show_where();
+
+  struct Where {
+    QString text;
+    double share = -1;
+  };
+  Where where_;  // as last told, which may be a thousand times a second
   QLabel* text_;
-  QProgressBar* bar_;
+  WorkBar* bar_;
   QTimer delay_;  // work that is over within 0.3 s is not shown
+  QTimer showing_;
 };
 
 // Progress lines over the lower edge of a widget: what lies under the pointer does not move when one comes or

@@ -69,8 +69,6 @@ QScrollBar::handle:horizontal { background: @line; border-radius: 4px; min-width
 QScrollBar::add-line, QScrollBar::sub-line { height: 0; width: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 QSplitter::handle { background: @line; }
-QProgressBar { background: @field; border: 1px solid @line; border-radius: 4px; height: 8px; text-align: center; color: transparent; }
-QProgressBar::chunk { background: @accent; border-radius: 3px; }
 QSlider::groove:horizontal { height: 4px; background: @line; border-radius: 2px; }
 QSlider::handle:horizontal { width: 14px; margin: -6px 0; border-radius: 7px; background: @accent; }
 QScrollArea#setup\.area, QWidget#setup_card { background: @panel; }

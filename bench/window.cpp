@@ -6,6 +6,9 @@
 #include <QTemporaryDir>
 #include <algorithm>
 
+#include <AIS_InteractiveContext.hxx>
+#include <AIS_ListOfInteractive.hxx>
+
 #include "app/panels/drawer.h"
 #include "bench/measured_window.h"
 #include "demo/demo_part.h"
@@ -43,16 +46,44 @@ void time_act(MeasuredWindow& measured, const char* what, const std::function<vo
 
 // From asking for a picture until it is on the screen: drawn anew, or what is over it alone.
 double frame_ms(MeasuredWindow& measured, bool anew = true) {
-  std::vector<double> taken;
-  for (int i = 0; i < kTurns; ++i) {
-    const int before = measured.frames();
-    const auto start = Clock::now();
-    anew ? measured.view().redraw() : measured.view().update();
-    measured.wait([&] { return measured.frames() > before; });
-    taken.push_back(1e3 * seconds_since(start));
-  }
-  std::sort(taken.begin(), taken.end());
-  return taken[taken.size() / 2];
+  const int before = measured.frames();
+  const auto start = Clock::now();
+  anew ? measured.view().redraw() : measured.view().update();
+  measured.wait([&] { return measured.frames() > before; });
+  return 1e3 * seconds_since(start);
+}
+
+double median(std::vector<double> of) {
+  std::sort(of.begin(), of.end());
+  return of[of.size() / 2];
+}
+
+void set_drawn(MeasuredWindow& measured, bool drawn) {
+  AIS_ListOfInteractive there;
+  measured.view().context()->DisplayedObjects(there);
+  for (const auto& object : there)
+    for (const auto& presentation : object->Presentations()) presentation->SetVisible(drawn);
+}
+
+// With and without the part turn by turn: the machine itself is slower and faster from minute to minute.
+void time_frames(MeasuredWindow& measured, const char* what) {
+  constexpr int kFrames = 15;
+  std::vector<double> with, without, more;
+  for (int i = 0; i < kFrames; ++i)
+    for (const bool drawn : {false, true}) {
+      set_drawn(measured, drawn);
+      frame_ms(measured);
+      (drawn ? with : without).push_back(frame_ms(measured));
+      if (drawn) more.push_back(with.back() - without.back());
+    }
+  std::printf(
+      "%s: a frame %.0f ms, with nothing in it %.0f, the one more than the other %.0f (least %.0f, most "
+      "%.0f)\n",
+      what, median(with), median(without), median(more), *std::min_element(more.begin(), more.end()),
+      *std::max_element(more.begin(), more.end()));
+  std::vector<double> hovers;
+  for (int i = 0; i < kTurns; ++i) hovers.push_back(frame_ms(measured, false));
+  std::printf("%s: a hover %.0f ms\n", what, median(hovers));
 }
 
 void time_tables(MeasuredWindow& measured) {
@@ -116,7 +147,6 @@ int main(int argc, char** argv) {
     if (!write_step({body}, {}, file.toStdString())) return 1;
   }
   MeasuredWindow measured(kLimit_s);
-  const double empty_ms = frame_ms(measured);
   measured.open(file);
   app::Session& session = measured.session();
   measured.wait([&] {
@@ -125,14 +155,12 @@ int main(int argc, char** argv) {
            !session.checks().directing().is_busy();
   });
   std::printf("%zu faces\n", session.document().part()->topology().faces.size());
-  std::printf("a frame: %.0f ms, with nothing in it %.0f ms\n", frame_ms(measured), empty_ms);
-  std::printf("a hover: %.0f ms\n", frame_ms(measured, false));
+  time_frames(measured, "as usual");
   measured.view().set_creases_darkened(false);
-  std::printf("without darkened creases: a frame %.0f ms, a hover %.0f ms\n", frame_ms(measured),
-              frame_ms(measured, false));
+  time_frames(measured, "without darkened creases");
   measured.window().view_pane().set_style(app::DisplayStyle::kShaded);
   measured.view().set_creases_darkened(false);
-  std::printf("without edges either: a frame %.0f ms\n", frame_ms(measured));
+  time_frames(measured, "without edges either");
   measured.window().view_pane().set_style(app::DisplayStyle::kShadedWithEdges);
   time_tables(measured);
   time_menus(measured);
