@@ -1,7 +1,6 @@
 #include "app/view/scene.h"
 
 #include <QElapsedTimer>
-#include <QThreadPool>
 
 #include <BRepPrimAPI_MakeBox.hxx>
 
@@ -15,7 +14,6 @@
 #include <Prs3d_ShadingAspect.hxx>
 
 #include "app/theme.h"
-#include "geom/guard.h"
 #include "part/coarsen.h"
 #include "part/mesh.h"
 
@@ -30,6 +28,7 @@ Quantity_Color kernel(const Colour& c) {
 }
 
 constexpr double kEdgeWidth = 1.2;
+constexpr qint64 kSlowFrame_ms = 90;
 
 // Faces tell their slope by shade alone: gloss would move with the eye and hide it.
 Graphic3d_MaterialAspect matt() {
@@ -91,7 +90,10 @@ Scene::Scene(OccView& view) : view_(view) {
   QObject::connect(&displaying_, &QTimer::timeout, &displaying_, [this] {
     if (part_) display_some();
   });
-  QObject::connect(&view_, &OccView::about_to_draw, &displaying_, [this] { display_painted(); });
+  QObject::connect(&view_, &OccView::about_to_draw, &displaying_, [this] {
+    display_painted();
+    choose_stand_in();
+  });
   view_.set_creases_darkened(true);
   apply_theme();
 }
@@ -136,7 +138,7 @@ void Scene::warm_up() {
 void Scene::show_part(const PartPtr& part, const gp_Trsf& placement) {
   part_ = part;
   placement_ = placement;
-  if (!same_geometry(coarse_of_, part)) make_coarse();
+  stand_ins_.show_part(part);
   for (Painted& layer : painted_) layer = {{}, std::move(layer.objects), false};
   update_bodies();
 }
@@ -192,55 +194,65 @@ Quantity_Color Scene::edge_colour_on(const Quantity_Color& face) const {
 }
 
 void Scene::set_turning(bool now) {
-  constexpr qint64 kSlowFrame_ms = 90;
-  if (now ? view_.last_frame_ms() > kSlowFrame_ms : sketched_) sketch(now);
+  const bool slowly = now && view_.last_frame_ms() > kSlowFrame_ms;
+  if (std::exchange(turning_slowly_, slowly) != slowly) view_.redraw();
+}
+
+Scene::As Scene::fitting() const {
+  constexpr double kUnseen_px = 0.5;
+  if (!visible_ || displayed_ < part_->bodies().size()) return As::kItself;
+  if (turning_slowly_ && stand_ins_.while_turning()) return As::kTurning;
+  const bool is_shaded = style_ == DisplayStyle::kShadedWithEdges || style_ == DisplayStyle::kShaded;
+  const double unseen_mm = kUnseen_px * view_.mm_per_pixel() / view_.devicePixelRatioF();
+  return is_shaded && stand_ins_.from_afar() && stand_ins_.deviation_mm() <= unseen_mm ? As::kFromAfar
+                                                                                       : As::kItself;
 }
 
 // Bodies are only made invisible: taking them off the screen would take what can be picked with it.
-void Scene::sketch(bool now) {
-  const auto ready = coarse_ && coarse_->ready ? coarse_ : nullptr;
-  if (now && !ready) return;
-  sketched_ = now;
-  if (now && sketch_.empty())
-    for (size_t i = 0; i < ready->bodies.size(); ++i) {
-      const BodyLook look = look_of_(part_->bodies()[i]);
-      if (!look.shown || ready->bodies[i].shape.IsNull()) continue;
-      sketch_.push_back(body_object(ready->bodies[i], look));
-      sketch_.back()->Attributes()->SetFaceBoundaryDraw(false);
-      view_.context()->Display(sketch_.back(), AIS_Shaded, -1, false);
-    }
-  const auto show = [](const std::vector<Handle(AIS_InteractiveObject)>& objects, bool visible) {
-    for (const auto& object : objects)
-      for (const auto& presentation : object->Presentations()) presentation->SetVisible(visible);
+void Scene::choose_stand_in() {
+  if (!part_) return;
+  if (view_.last_frame_ms() > kSlowFrame_ms) stand_ins_.drawing_is_slow();
+  const As as = fitting();
+  if (as == As::kTurning) add_turning();
+  if (as == As::kFromAfar) add_light();
+  const auto show = [](const Handle(AIS_InteractiveObject) & object, bool visible) {
+    for (const auto& presentation : object->Presentations()) presentation->SetVisible(visible);
   };
-  show(sketch_, now);
-  show(bodies_, !now);
-  show(outlines_, !now);
-  view_.redraw();
+  for (const auto& object : turning_) show(object, as == As::kTurning);
+  for (const auto& object : bodies_) show(object, as == As::kItself);
+  for (const auto& object : outlines_) show(object, as == As::kItself);
+  for (const Drawn& drawn : drawn_)
+    if (!drawn.light.IsNull()) show(drawn.light, as == As::kFromAfar);
+  const As before = std::exchange(drawn_as_, as);
+  if (before == as) return;
+  if ((before == As::kFromAfar) != (as == As::kFromAfar)) let_paint_through();
+  view_.camera_view()->Invalidate();
 }
 
-// Made beside everything else, for parts with more faces than a slow machine draws in a moment.
-void Scene::make_coarse() {
-  constexpr size_t kFaces = 1500;
-  constexpr double kCells = 150;  // across the part
-  coarse_.reset();
-  coarse_of_ = part_;
-  if (!part_ || part_->topology().faces.size() < kFaces) return;
-  coarse_ = std::make_shared<Coarse>();
-  const auto make = [coarse = coarse_, part = part_]() -> Result<void> {
-    const double cell_mm = deflection_mm(part->shape(), {1 / kCells, 0});
-    for (const Body& body : part->bodies()) {
-      coarse->bodies.push_back(body);
-      coarse->bodies.back().kind = BodyKind::kMesh;
-      coarse->bodies.back().face_colours.clear();
-      coarse->bodies.back().shape = coarsened(body.shape, cell_mm);
-    }
-    coarse->ready = true;
-    return {};
-  };
-  // Without a coarse picture the whole one is drawn while turning.
-  QThreadPool::globalInstance()->start(
-      [make] { static_cast<void>(guarded("making the coarse picture", make)); });
+void Scene::add_turning() {
+  const StandIns::Shapes shapes = stand_ins_.while_turning();
+  if (!turning_.empty()) return;
+  for (size_t i = 0; i < shapes->size(); ++i) {
+    Body body = part_->bodies()[i];
+    const BodyLook look = look_of_(body);
+    if (!look.shown || (*shapes)[i].IsNull()) continue;
+    body.shape = (*shapes)[i];
+    body.face_colours.clear();
+    turning_.push_back(body_object(body, look));
+    turning_.back()->Attributes()->SetFaceBoundaryDraw(false);
+    view_.context()->Display(turning_.back(), AIS_Shaded, -1, false);
+  }
+}
+
+void Scene::add_light() {
+  const StandIns::Shapes shapes = stand_ins_.from_afar();
+  for (Drawn& drawn : drawn_) {
+    if (!drawn.light.IsNull()) continue;
+    Body body = drawn.body;
+    body.shape = (*shapes)[drawn.place];
+    drawn.light = body_object(body, drawn.look);
+    view_.context()->Display(drawn.light, AIS_Shaded, -1, false);
+  }
 }
 
 Handle(AIS_Shape) Scene::body_object(const Body& body, const BodyLook& look) const {
@@ -303,7 +315,7 @@ bool looks_alike(const Body& a, const Body& b) {
 
 // Of a part that differs in some bodies only those are drawn anew.
 void Scene::update_bodies() {
-  if (!part_ || !visible_ || sketched_ || style_ == DisplayStyle::kHiddenDimmed) return display_bodies();
+  if (!part_ || !visible_ || style_ == DisplayStyle::kHiddenDimmed) return display_bodies();
   staying_.insert(staying_.end(), drawn_.begin(), drawn_.end());
   drawn_.clear();
   bodies_.clear();
@@ -313,36 +325,41 @@ void Scene::update_bodies() {
              return looks_alike(drawn.body, body) && look_of_(body) == drawn.look && drawn.look.shown;
            });
   });
-  for (auto drawn = gone; drawn != staying_.end(); ++drawn) view_.context()->Remove(drawn->object, false);
+  for (auto drawn = gone; drawn != staying_.end(); ++drawn) take_off(*drawn);
   staying_.erase(gone, staying_.end());
-  clear(sketch_);
+  clear(turning_);
   displayed_ = 0;
   displaying_.stop();
   display_some();
 }
 
-Handle(AIS_Shape) Scene::drawn_before(const Body& body, const BodyLook& look) {
+std::optional<Scene::Drawn> Scene::drawn_before(const Body& body, const BodyLook& look) {
   const auto drawn = std::find_if(staying_.begin(), staying_.end(), [&](const Drawn& each) {
     return looks_alike(each.body, body) && each.look == look;
   });
-  if (drawn == staying_.end()) return {};
-  Handle(AIS_Shape) object = drawn->object;
+  if (drawn == staying_.end()) return std::nullopt;
+  std::optional<Drawn> there = std::move(*drawn);
   staying_.erase(drawn);
-  return object;
+  return there;
+}
+
+void Scene::take_off(const Drawn& drawn) {
+  view_.context()->Remove(drawn.object, false);
+  if (!drawn.light.IsNull()) view_.context()->Remove(drawn.light, false);
 }
 
 void Scene::drop_staying() {
-  for (const Drawn& drawn : staying_) view_.context()->Remove(drawn.object, false);
+  for (const Drawn& drawn : staying_) take_off(drawn);
   staying_.clear();
 }
 
 void Scene::display_bodies() {
-  clear(bodies_);
-  drop_staying();
+  for (const Drawn& drawn : drawn_) take_off(drawn);
   drawn_.clear();
+  bodies_.clear();
+  drop_staying();
   clear(outlines_);
-  clear(sketch_);
-  sketched_ = false;
+  clear(turning_);
   displayed_ = 0;
   displaying_.stop();
   if (!part_ || !visible_) return view_.redraw();
@@ -358,13 +375,13 @@ void Scene::display_some() {
     const Body& body = part_->bodies()[displayed_];
     const BodyLook look = look_of_(body);
     if (!look.shown) continue;
-    if (const Handle(AIS_Shape) there = drawn_before(body, look); !there.IsNull()) {
-      drawn_.push_back({body, look, placement_, there});
-      bodies_.push_back(there);
+    if (const auto there = drawn_before(body, look)) {
+      drawn_.push_back({body, look, placement_, there->object, displayed_, there->light});
+      bodies_.push_back(there->object);
       continue;
     }
     const Handle(AIS_Shape) object = body_object(body, look);
-    drawn_.push_back({body, look, placement_, object});
+    drawn_.push_back({body, look, placement_, object, displayed_});
     const bool wire = style_ == DisplayStyle::kWireframe && body.kind != BodyKind::kMesh;
     // With -1 instead of 0 the selection manager never hears of the object and nothing on it can be picked.
     view_.context()->Display(object, wire ? AIS_WireFrame : AIS_Shaded, 0, false);
@@ -453,6 +470,19 @@ void Scene::display_painted() {
   }
 }
 
+// In steps of the depth buffer; what a light stand-in is off by, it may lie before what is painted.
+float Scene::towards_eye(Layer layer) const {
+  constexpr float kSteps = 1 << 24;
+  const float off = drawn_as_ == As::kFromAfar ? static_cast<float>(kLightMesh.relative_deflection) : 0;
+  return -2.0f - static_cast<float>(layer) - off * kSteps;
+}
+
+void Scene::let_paint_through() {
+  for (size_t layer = 0; layer < painted_.size(); ++layer)
+    for (const auto& object : painted_[layer].objects)
+      object->SetPolygonOffsets(Aspect_POM_Fill, 1.0f, towards_eye(static_cast<Layer>(layer)));
+}
+
 Handle(AIS_Shape) Scene::painted_object(Layer layer, const Paint& paint) const {
   BRep_Builder builder;
   TopoDS_Compound compound;
@@ -468,7 +498,7 @@ Handle(AIS_Shape) Scene::painted_object(Layer layer, const Paint& paint) const {
   object->Attributes()->SetFaceBoundaryDraw(true);
   object->Attributes()->SetFaceBoundaryAspect(
       new Prs3d_LineAspect(kernel(paint.colour.darker(150)), Aspect_TOL_SOLID, 2.0));
-  object->SetPolygonOffsets(Aspect_POM_Fill, 1.0f, -2.0f - static_cast<float>(layer));
+  object->SetPolygonOffsets(Aspect_POM_Fill, 1.0f, towards_eye(layer));
   object->SetLocalTransformation(placement_);
   // What a correction takes out lies inside the material.
   if (layer >= Layer::kAdded) object->SetZLayer(Graphic3d_ZLayerId_Topmost);

@@ -3,13 +3,13 @@
 #pragma once
 
 #include "app/view/occ_view.h"
+#include "app/view/stand_ins.h"
 
 #include <QTimer>
 
 #include <AIS_ColoredShape.hxx>
 #include <Graphic3d_ClipPlane.hxx>
 #include <array>
-#include <atomic>
 #include <functional>
 #include <memory>
 #include <vector>
@@ -75,8 +75,13 @@ class Scene {
  private:
   void display_bodies();  // all of them anew
   void update_bodies();   // those that are drawn as they are to be stay
-  void sketch(bool now);
-  void make_coarse();
+  enum class As { kItself, kFromAfar, kTurning };
+  [[nodiscard]] As fitting() const;
+  void choose_stand_in();
+  void add_turning();
+  void add_light();
+  [[nodiscard]] float towards_eye(Layer layer) const;
+  void let_paint_through();
   void display_painted();
   [[nodiscard]] Handle(AIS_Shape) painted_object(Layer layer, const Paint& paint) const;
   [[nodiscard]] Quantity_Color colour_of(const Body& body, const BodyLook& look) const;
@@ -86,7 +91,6 @@ class Scene {
   Handle(AIS_Shape) body_object(const Body& body, const BodyLook& look) const;
   void add_outlines(const Body& body);
   void drop_staying();
-  [[nodiscard]] Handle(AIS_Shape) drawn_before(const Body& body, const BodyLook& look);
   void activate_selection();
   void clear(std::vector<Handle(AIS_InteractiveObject)>& objects);
   Handle(AIS_Shape) wire_object(const TopoDS_Shape& shape, bool dimmed) const;
@@ -100,22 +104,22 @@ class Scene {
   double hatch_tile_mm_ = 0;
   QTimer displaying_;
   size_t displayed_ = 0;  // bodies of the part that are on the screen, or need not be
-  struct Coarse {
-    std::vector<Body> bodies;  // one for each of the part's
-    std::atomic<bool> ready = false;
-  };
-  std::shared_ptr<Coarse> coarse_;
-  PartPtr coarse_of_;
-  bool sketched_ = false;
+  StandIns stand_ins_;
+  As drawn_as_ = As::kItself;  // in the last picture
+  bool turning_slowly_ = false;
   bool plain_ = false;
   bool visible_ = true, faces_ = true, edges_ = true, vertices_ = true;
-  std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_, sketch_;
+  std::vector<Handle(AIS_InteractiveObject)> bodies_, outlines_, turning_;
   struct Drawn {  // a body on the screen, and how it looks
     Body body;
     BodyLook look;
     gp_Trsf placement;
     Handle(AIS_Shape) object;
+    size_t place = 0;              // among the bodies of the part
+    Handle(AIS_Shape) light = {};  // what stands for it from afar, once it has
   };
+  void take_off(const Drawn& drawn);
+  [[nodiscard]] std::optional<Drawn> drawn_before(const Body& body, const BodyLook& look);
   std::vector<Drawn> drawn_, staying_;
   struct Painted {
     std::vector<Paint> paints;

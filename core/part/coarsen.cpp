@@ -1,9 +1,10 @@
 #include "part/coarsen.h"
 
+#include <BRepTools.hxx>
 #include <cmath>
 #include <unordered_map>
 
-#include "part/mesh.h"
+#include "part/shallow_copy.h"
 
 namespace anvil {
 namespace {
@@ -59,6 +60,13 @@ TopoDS_Shape coarsened(const TopoDS_Shape& shape, double cell_mm) {
   Grid grid(cell_mm);
   for (const Triangle& triangle : triangles_of(shape)) grid.add(triangle);
   return grid.shape();
+}
+
+TopoDS_Shape lightened(const TopoDS_Shape& shape) {
+  const TopoDS_Shape light = shallow_copy(shape);
+  BRepTools::Clean(light);
+  mesh_shape(light, kLightMesh, MeshThreads::kThisOne);
+  return light;
 }
 
 }  // namespace anvil

@@ -276,6 +276,38 @@ TEST(Mesh, CoarseStandInKeepsTheOutlineAndClosesSmallHoles) {
   EXPECT_TRUE(coarsened(plate, 1000).IsNull());
 }
 
+TEST(Mesh, LightStandInStaysWithinItsDeviationWithItsFacesInOrder) {
+  constexpr double kRadius_mm = 1.5;
+  std::vector<TopoDS_Shape> holes;
+  for (int i = 0; i < 8; ++i)
+    for (int j = 0; j < 8; ++j)
+      holes.push_back(
+          demo::rod(gp_Ax2(gp_Pnt(40 + 40 * i, 40 + 40 * j, 20), gp_Dir(0, 0, -1)), 2 * kRadius_mm, 20));
+  const TopoDS_Shape plate = demo::cut(demo::block({0, 0, 0}, {360, 360, 20}), holes);
+  mesh_shape(plate);
+  const std::vector<Triangle> before = triangles_of(plate);
+  const TopoDS_Shape light = lightened(plate);
+  const std::vector<Triangle> after = triangles_of(light);
+  EXPECT_EQ(triangles_of(plate).size(), before.size());
+  EXPECT_LT(after.size() * 3, before.size() * 2);
+  const double off_mm = deflection_mm(plate, kLightMesh);
+  TopTools_IndexedMapOfShape faces, light_faces;
+  TopExp::MapShapes(plate, TopAbs_FACE, faces);
+  TopExp::MapShapes(light, TopAbs_FACE, light_faces);
+  ASSERT_EQ(faces.Extent(), light_faces.Extent());
+  for (const Triangle& t : after) {
+    const BRepAdaptor_Surface own(TopoDS::Face(faces(t.face + 1)));
+    for (const auto& [p, q] : {std::pair{t.a, t.b}, {t.b, t.c}, {t.c, t.a}}) {
+      const gp_Pnt middle((p.XYZ() + q.XYZ()) / 2);
+      if (own.GetType() == GeomAbs_Plane)
+        EXPECT_LT(own.Plane().Distance(middle), 1e-9);
+      else
+        EXPECT_NEAR(gp_Lin(own.Cylinder().Axis()).Distance(middle), kRadius_mm - off_mm / 2,
+                    off_mm / 2 + 1e-6);
+    }
+  }
+}
+
 TEST(Rays, MeetTheNearestFaceAtItsDistanceAndNothingBehindTheEnd) {
   const PartPtr part =
       part_of(demo::cut(demo::block({0, 0, 0}, {40, 40, 20}), {demo::block({10, 10, 5}, {30, 30, 20})}));
