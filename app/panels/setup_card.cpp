@@ -48,6 +48,7 @@ std::vector<Machine> known_machines(const Job& job) {
   for (const Machine& machine : machines_in(folder.toStdString(), complaints)) all[machine.id] = machine;
   for (const auto& [id, machine] : job.machines) all[id] = machine;
   std::vector<Machine> list;
+  list.reserve(all.size());
   for (auto& [id, machine] : all) list.push_back(std::move(machine));
   return list;
 }

@@ -171,8 +171,9 @@ void CandidateFinder::add_points(const QPointF& position, std::vector<Candidate>
   });
   for (auto& [apart, candidate] : near) {
     // Arcs of one circle share their centre; it is offered once.
-    const bool known = std::any_of(found.begin(), found.end(),
-                                   [&](const Candidate& c) { return c.at.Distance(candidate.at) < 1e-6; });
+    const bool known = std::any_of(found.begin(), found.end(), [&at = candidate.at](const Candidate& c) {
+      return c.at.Distance(at) < 1e-6;
+    });
     if (!known) found.push_back(std::move(candidate));
   }
 }

@@ -316,6 +316,7 @@ void OccView::turn(double right_rad, double up_rad, double roll_rad) {
 void OccView::set_turning(bool now) {
   if (now == turning_) return;
   turning_ = now;
+  if (now) Q_EMIT hovered({-1, -1});  // what lay under the pointer moves away from it
   Q_EMIT being_turned(now);
 }
 
@@ -388,7 +389,10 @@ void OccView::mouseReleaseEvent(QMouseEvent* event) {
   const QPointF at = event->position();
   const Qt::MouseButton button = pressed_;
   pressed_ = Qt::NoButton;
-  set_turning(false);
+  if (turning_) {
+    set_turning(false);
+    Q_EMIT hovered(at);
+  }
   if (event->button() != button) return;
   const bool zooms = std::exchange(zooms_, false);
   if (button == Qt::LeftButton && std::exchange(zooms_next_, false)) unsetCursor();

@@ -107,7 +107,8 @@ QRectF Overlay::free_place_for(const QRectF& wanted) {
   QRectF place = wanted;
   for (int row = 0; row <= 2 * kMostRows && !is_free(place); ++row) {
     const int way = row % 2 ? -1 : 1;
-    place = wanted.translated(0, way * (row / 2 + 1) * (wanted.height() + 1));
+    const int rows_off = row / 2 + 1;
+    place = wanted.translated(0, way * rows_off * (wanted.height() + 1));
   }
   if (!is_free(place)) place = wanted;
   taken_.push_back(place);

@@ -17,6 +17,8 @@ void ViewPane::on_hover(const QPointF& at) {
     view_->context()->ClearDetected(false);
     overlay_->set_hover(std::nullopt, {});
     resting_.stop();
+    aim_at(0);
+    candidates_.clear();
     view_->update();
     return;
   }

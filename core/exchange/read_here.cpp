@@ -5,6 +5,7 @@
 
 #include <cstdlib>
 
+#include "base/sanitizers.h"
 #include "exchange/step_format.h"
 #include "part/mend.h"
 #include "part/mesh.h"
@@ -53,10 +54,8 @@ void limit_this_process(const ProcessLimits& limits) {
     const rlimit bounds{value, value};
     ::setrlimit(resource, &bounds);
   };
-// Sanitizers keep their books in terabytes of addresses that are never filled.
-#if !defined(__SANITIZE_ADDRESS__) && !defined(__SANITIZE_THREAD__)
-  limit(RLIMIT_AS, static_cast<rlim_t>(limits.memory_mb) << 20);
-#endif
+  // Sanitizers keep their books in terabytes of addresses that are never filled.
+  if (!kHasSanitizer) limit(RLIMIT_AS, static_cast<rlim_t>(limits.memory_mb) << 20);
   limit(RLIMIT_CPU, limits.cpu_seconds);
   limit(RLIMIT_CORE, 0);
 }

@@ -6,14 +6,14 @@
 #include <Message_Messenger.hxx>
 #include <OSD_Parallel.hxx>
 
+#include "base/sanitizers.h"
+
 namespace anvil {
 
 inline void quiet_kernel() {
   Message::DefaultMessenger()->ChangePrinters().Clear();
-#ifdef __SANITIZE_THREAD__
-  // The sanitizer sees how the kernel's own pool hands work from thread to thread; TBB is built without it.
-  OSD_Parallel::SetUseOcctThreads(true);
-#endif
+  // The thread sanitizer follows the kernel's own pool better than TBB, which is built without it.
+  if (TRUE_ANVIL_THREAD_SANITIZER) OSD_Parallel::SetUseOcctThreads(true);
 }
 
 }  // namespace anvil

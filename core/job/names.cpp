@@ -71,7 +71,7 @@ const char* measured_name(Measurement::Kind kind) {
 
 std::string pick_name(const Job& job, const EntryReference& reference) {
   const Entry* entry = job.find(reference.entry);
-  const std::string name = entry ? entry->name : reading_frame_name(job, reference.entry);
+  std::string name = entry ? entry->name : reading_frame_name(job, reference.entry);
   if (reference.element == 0) return name;
   if (entry && entry->setup()) return name + " · " + stock_element_name(reference.element);
   static const char* const kWhere[] = {"",
@@ -156,7 +156,8 @@ Names names_for(const Job& job, const Evaluation& evaluation, const ParameterTex
             size != numbers->second->end())
           names.try_emplace(kStockWord + "." + axis, size->second);
     if (numbers == evaluation.numbers.end() || !words.count(word)) continue;
-    for (const auto& [name, number] : *numbers->second) names.try_emplace(word + "." + name, number);
+    const std::string before_name = word + ".";
+    for (const auto& [name, number] : *numbers->second) names.try_emplace(before_name + name, number);
   }
   return names;
 }

@@ -25,7 +25,7 @@ gp_Ax2 active_tool_plane(const Job& job, const Evaluation& evaluation) {
 
 std::string tool_plane_name(const Job& job) {
   const Entry* entry = job.find(job.reading_frame);
-  const std::string reading = reading_frame_name(job, job.reading_frame);
+  std::string reading = reading_frame_name(job, job.reading_frame);
   const auto plane = static_cast<size_t>(std::max(0, job.tool_plane));
   if (!entry || !entry->setup() || plane == 0 || plane > entry->setup()->planes.size()) return reading;
   return entry->setup()->planes[plane - 1].name + " of " + reading;

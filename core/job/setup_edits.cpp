@@ -15,7 +15,7 @@ Setup* find_setup(Job& job, int id) {
 
 std::string next_operation(const Job& job) {
   for (int n = 10;; n += 10) {
-    const std::string name = fmt::format("OP{}", n);
+    std::string name = fmt::format("OP{}", n);
     if (std::none_of(job.entries.begin(), job.entries.end(), [&](const Entry& e) { return e.name == name; }))
       return name;
   }

@@ -6,11 +6,11 @@
 #include <BRepGProp_Vinert.hxx>
 #include <Bnd_Box.hxx>
 #include <GProp_GProps.hxx>
-#include <OSD_Parallel.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopLoc_Location.hxx>
 #include <TopoDS_Iterator.hxx>
 
+#include "geom/in_parallel.h"
 #include "part/face_integrals.h"
 #include "part/mesh.h"
 
@@ -64,7 +64,7 @@ FaceIntegrals whole_surface(const TopoDS_Face& face, const gp_Pnt& about) {
 FaceIntegrals summed(const TopoDS_Shape& shape, const gp_Pnt& about) {
   const std::vector<TopoDS_Face> faces = faces_with_surface(shape);
   std::vector<FaceIntegrals> each(faces.size());
-  OSD_Parallel::For(0, static_cast<int>(faces.size()), [&](int i) {
+  in_parallel(static_cast<int>(faces.size()), [&](int i) {
     const auto found = integrals_over(faces[i], about);
     each[i] = found ? *found : whole_surface(faces[i], about);
   });
@@ -107,7 +107,7 @@ Box exact_box(const TopoDS_Shape& shape, const gp_Trsf& placement) {
   const std::vector<TopoDS_Face> faces = faces_with_surface(placed);
   std::vector<Bnd_Box> each(faces.size());
   const Bnd_Box of_points = box;
-  OSD_Parallel::For(0, static_cast<int>(faces.size()), [&](int i) {
+  in_parallel(static_cast<int>(faces.size()), [&](int i) {
     if (is_polygon(faces[i])) return;
     Bnd_Box rough;
     BRepBndLib::Add(faces[i], rough, false);

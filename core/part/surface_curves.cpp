@@ -6,7 +6,6 @@
 #include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom2d_Curve.hxx>
-#include <OSD_Parallel.hxx>
 #include <ShapeFix_Edge.hxx>
 #include <ShapeFix_Wire.hxx>
 #include <TopExp_Explorer.hxx>
@@ -14,6 +13,7 @@
 #include <TopoDS_Iterator.hxx>
 
 #include "geom/guard.h"
+#include "geom/in_parallel.h"
 
 namespace anvil {
 namespace {
@@ -87,7 +87,7 @@ void make_surface_curves(const std::vector<TopoDS_Face>& faces) {
   if (lacking.size() < 2) return;
   for (const TopoDS_Face& face : lacking)
     copies.push_back(TopoDS::Face(BRepBuilderAPI_Copy(face, false, false).Shape()));
-  OSD_Parallel::For(0, static_cast<int>(copies.size()), [&](int i) {
+  in_parallel(static_cast<int>(copies.size()), [&](int i) {
     static_cast<void>(guarded("making curves", [&]() -> Result<void> {
       make_surface_curves(copies[static_cast<size_t>(i)]);
       return {};

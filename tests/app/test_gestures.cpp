@@ -77,6 +77,19 @@ TEST_F(Gestures, ThreeQuickClicksOnTheOutsideSayWhyNothingIsTaken) {
   EXPECT_TRUE(driver.window().notice().text().contains(QStringLiteral("no hole, pocket or boss")));
 }
 
+TEST_F(Gestures, WhatLiesUnderThePointerIsNotToldWhileTheViewTurnsAwayFromIt) {
+  const QPointF top = driver.on_screen({50, 10, 20});
+  driver.wheel_view(top, 0);
+  ASSERT_TRUE(driver.wait([&] { return !pane().under_cursor().empty(); }));
+  std::vector<bool> aims;  // as turning begins and as it ends
+  QObject::connect(&view(), &app::OccView::being_turned, &view(),
+                   [&](bool) { aims.push_back(!pane().under_cursor().empty()); });
+  driver.drag_view(top, top + QPointF(40, 20), 2);
+  ASSERT_TRUE(driver.wait([&] { return aims.size() == 2; }));
+  EXPECT_EQ(aims, std::vector<bool>(2, false));
+  EXPECT_TRUE(driver.wait([&] { return !pane().under_cursor().empty(); }));
+}
+
 TEST_F(Gestures, SlowClicksGoOnWalking) {
   for (int i = 0; i < 2; ++i) driver.click_part({20, 30, 20});
   ASSERT_EQ(session().tray().picks().size(), 1u);

@@ -8,6 +8,7 @@
 #include <thread>
 
 #include "base/file.h"
+#include "base/sanitizers.h"
 #include "demo/demo_part.h"
 #include "exchange/step_format.h"
 #include "exchange/worker_client.h"
@@ -96,9 +97,7 @@ TEST_F(Worker, TimeLimitEndsIt) {
 }
 
 TEST_F(Worker, MemoryLimitEndsItWithASentence) {
-#ifdef __SANITIZE_ADDRESS__
-  GTEST_SKIP() << "address sanitizer reserves more than any limit";
-#endif
+  if (kHasSanitizer) GTEST_SKIP() << "sanitizers reserve more addresses than any limit";
   const auto part = import_part(good(), {}, {std::chrono::seconds(60), 64});
   ASSERT_FALSE(part);
   EXPECT_FALSE(part.error().sentence.empty());

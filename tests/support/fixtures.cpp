@@ -3,9 +3,10 @@
 #include <BRepBuilderAPI_MakeVertex.hxx>
 #include <BRepExtrema_DistShapeShape.hxx>
 
+#include "base/sanitizers.h"
 #include "geom/quiet.h"
 
-#ifdef __SANITIZE_ADDRESS__
+#if TRUE_ANVIL_ADDRESS_SANITIZER
 // What the kernel's exchange libraries keep until the process ends is theirs.
 extern "C" const char* __lsan_default_suppressions() {  // NOLINT(bugprone-reserved-identifier)
   return "leak:libTK\n";
