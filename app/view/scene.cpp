@@ -229,30 +229,6 @@ void Scene::choose_stand_in() {
   view_.camera_view()->Invalidate();
 }
 
-namespace {
-
-// What most faces wear, for a stand-in that has none.
-std::optional<Colour> colour_of_most_faces(const Body& body) {
-  TopTools_IndexedMapOfShape faces;
-  TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
-  const auto plain =
-      static_cast<ptrdiff_t>(faces.Extent()) - static_cast<ptrdiff_t>(body.face_colours.size());
-  std::vector<std::pair<std::optional<Colour>, ptrdiff_t>> worn = {{body.colour, plain}};
-  for (const auto& [face, colour] : body.face_colours) {
-    const auto known =
-        std::find_if(worn.begin(), worn.end(), [&](const auto& one) { return one.first == colour; });
-    if (known == worn.end())
-      worn.emplace_back(colour, 1);
-    else
-      ++known->second;
-  }
-  return std::max_element(worn.begin(), worn.end(),
-                          [](const auto& a, const auto& b) { return a.second < b.second; })
-      ->first;
-}
-
-}  // namespace
-
 void Scene::add_turning() {
   const StandIns::Shapes shapes = stand_ins_.while_turning();
   if (!turning_.empty()) return;
@@ -260,7 +236,7 @@ void Scene::add_turning() {
     Body body = part_->bodies()[i];
     const BodyLook look = look_of_(body);
     if (!look.shown || (*shapes)[i].IsNull()) continue;
-    body.colour = colour_of_most_faces(body);
+    body.colour = colour_of_most(body);
     body.face_colours.clear();
     body.shape = (*shapes)[i];
     turning_.push_back(body_object(body, look));

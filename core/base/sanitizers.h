@@ -42,7 +42,7 @@ class HandOver {
   }
 
  private:
-  char at_ = 0;
+  [[maybe_unused]] char at_ = 0;
 };
 
 }  // namespace anvil

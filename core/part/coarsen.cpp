@@ -1,8 +1,12 @@
 #include "part/coarsen.h"
 
 #include <BRepTools.hxx>
+#include <algorithm>
 #include <cmath>
+#include <gp_Vec.hxx>
 #include <unordered_map>
+#include <utility>
+#include <vector>
 
 #include "part/shallow_copy.h"
 
@@ -67,6 +71,20 @@ TopoDS_Shape lightened(const TopoDS_Shape& shape) {
   BRepTools::Clean(light);
   mesh_shape(light, kLightMesh, MeshThreads::kThisOne);
   return light;
+}
+
+std::optional<Colour> colour_of_most(const Body& body) {
+  if (body.face_colours.empty()) return body.colour;
+  std::vector<std::pair<std::optional<Colour>, double>> worn;  // and on how much of it
+  for (const Triangle& t : triangles_of(body.shape)) {
+    const auto own = body.face_colours.find(t.face);
+    const auto colour = own == body.face_colours.end() ? body.colour : own->second;
+    auto known = std::find_if(worn.begin(), worn.end(), [&](const auto& one) { return one.first == colour; });
+    if (known == worn.end()) known = worn.insert(worn.end(), {colour, 0});
+    known->second += gp_Vec(t.a, t.b).Crossed(gp_Vec(t.a, t.c)).Magnitude() / 2;
+  }
+  const auto less = [](const auto& a, const auto& b) { return a.second < b.second; };
+  return worn.empty() ? body.colour : std::max_element(worn.begin(), worn.end(), less)->first;
 }
 
 }  // namespace anvil

@@ -3,8 +3,10 @@
 #pragma once
 
 #include <TopoDS_Shape.hxx>
+#include <optional>
 
 #include "part/mesh.h"
+#include "part/part.h"
 
 namespace anvil {
 
@@ -24,5 +26,8 @@ constexpr MeshQuality kLightMesh{0.0003, 1.0};
 // for a thousand faces; safe beside threads that only read the shape. Faces that cannot be meshed so stay
 // empty.
 TopoDS_Shape lightened(const TopoDS_Shape& shape);
+
+// What most of the body's surface wears, by its mesh: the colour of a stand-in that has no faces.
+std::optional<Colour> colour_of_most(const Body& body);
 
 }  // namespace anvil

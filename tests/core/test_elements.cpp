@@ -308,6 +308,26 @@ TEST(Mesh, LightStandInStaysWithinItsDeviationWithItsFacesInOrder) {
   }
 }
 
+TEST(Mesh, ColourOfMostIsByAreaAndNotByTheNumberOfFaces) {
+  const Colour body_colour{0.5, 0.5, 0.5}, large{0, 0, 1}, small{1, 0.5, 0};
+  Body body;
+  body.shape = demo::block({0, 0, 0}, {100, 80, 1});  // two faces of 8000 mm2, four of 360 together
+  mesh_shape(body.shape);
+  EXPECT_EQ(colour_of_most(body), std::nullopt);
+  body.colour = body_colour;
+  EXPECT_EQ(colour_of_most(body), body_colour);
+  TopTools_IndexedMapOfShape faces;
+  TopExp::MapShapes(body.shape, TopAbs_FACE, faces);
+  for (int i = 0; i < faces.Extent(); ++i) {
+    const gp_Dir normal = BRepAdaptor_Surface(TopoDS::Face(faces(i + 1))).Plane().Axis().Direction();
+    if (std::abs(normal.Z()) < 0.5) body.face_colours[i] = small;
+  }
+  ASSERT_EQ(body.face_colours.size(), 4U);
+  EXPECT_EQ(colour_of_most(body), body_colour);
+  for (int i = 0; i < faces.Extent(); ++i) body.face_colours.try_emplace(i, large);
+  EXPECT_EQ(colour_of_most(body), large);
+}
+
 TEST(Rays, MeetTheNearestFaceAtItsDistanceAndNothingBehindTheEnd) {
   const PartPtr part =
       part_of(demo::cut(demo::block({0, 0, 0}, {40, 40, 20}), {demo::block({10, 10, 5}, {30, 30, 20})}));
