@@ -73,6 +73,8 @@ Result<double> evaluate_parameter(const Parameter& parameter, const std::string&
 Solutions solve(const Construction& construction, const std::vector<const Given*>& picks,
                 const ParameterTexts& parameters, const Display& display, const Names& names,
                 const Tolerance& tolerance, std::optional<Unit> typed_in) {
+  if (!takes(construction, picks.size()))
+    return refuse(RefusalCode::kBadInput, "the entry lacks some of its picks");
   Inputs inputs;
   inputs.picks = picks;
   inputs.display = display;

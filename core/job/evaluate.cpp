@@ -67,8 +67,6 @@ Solutions solve_anew(const Job& job, const Evaluation& evaluation, const Recipe&
   if (!construction)
     return refuse(RefusalCode::kUnknownName,
                   fmt::format("this version does not know the construction \"{}\"", recipe.construction));
-  if (!takes(*construction, recipe.inputs.size()))
-    return refuse(RefusalCode::kBadInput, "the entry lacks some of its picks");
   std::vector<Given> givens;
   for (const Reference& input : recipe.inputs) {
     auto given = give(job, evaluation, input);

@@ -174,9 +174,11 @@ TEST(Constructions, FaceFrameStandsWhereItIsAsked) {
                                                   {"area centroid", {50, 40, 15}},
                                                   {"corner −X −Y", {10, 20, 15}},
                                                   {"corner +X +Y", {90, 60, 15}}};
+  const Given read = test::frame_given(gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)));
+  EXPECT_EQ(run("frame.on-face", {top}).error().code, RefusalCode::kBadInput);  // no frame to read in
   for (const auto& [where, expected] : zeros) {
     const gp_Ax2 frame =
-        only<FrameDatum>(run("frame.on-face", {top}, {{"zero", where}, {"x", "longest edge"}})).frame;
+        only<FrameDatum>(run("frame.on-face", {top, read}, {{"zero", where}, {"x", "longest edge"}})).frame;
     EXPECT_LT(frame.Location().Distance(expected), 1e-9) << where;
     EXPECT_TRUE(frame.Direction().IsEqual(gp_Dir(0, 0, 1), 1e-12));
     EXPECT_TRUE(frame.XDirection().IsEqual(gp_Dir(1, 0, 0), 1e-12));
