@@ -14,7 +14,7 @@ inline PartPtr part_of_file(const char* file) {
   request.scratch = folder.path();
   auto read = read_for_numbers(request);
   if (!read) return nullptr;
-  const auto part = std::make_shared<const Part>(read->source, read->bodies);
+  auto part = std::make_shared<const Part>(read->source, read->bodies);
   mesh_once(*part);
   return part;
 }

@@ -165,7 +165,8 @@ std::vector<Body> stack_of_plates(int count) {
   std::vector<Body> bodies;
   for (int i = 0; i < count; ++i) {
     gp_Trsf shift;
-    shift.SetTranslation(gp_Vec((i % side) * (box.size().X() + 10), (i / side) * (box.size().Y() + 10), 0));
+    const int column = i % side, row = i / side;
+    shift.SetTranslation(gp_Vec(column * (box.size().X() + 10), row * (box.size().Y() + 10), 0));
     std::vector<Body> moved = moved_bodies({plate}, shift);
     moved.front().name = "plate " + fmt::format("{}", i + 1);
     bodies.push_back(std::move(moved.front()));

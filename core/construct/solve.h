@@ -14,9 +14,9 @@ ParameterTexts initial_parameters(const Construction& construction);
 // The same, with the directions of a view: its Z towards the eye, its X to the right.
 ParameterTexts initial_parameters(const Construction& construction, const gp_Ax2& seen);
 
-// Evaluates the parameters and solves. `picks` has one entry per role (kBadInput else). Refuses with a sentence in which {1},
-// {2} stand for the roles; fill_numbers() puts the pick numbers in. Bare lengths are read in `typed_in`, else
-// in the unit that is shown.
+// Evaluates the parameters and solves. `picks` has one entry per role (kBadInput else). Refuses with a
+// sentence in which {1}, {2} stand for the roles; fill_numbers() puts the pick numbers in. Bare lengths are
+// read in `typed_in`, else in the unit that is shown.
 Solutions solve(const Construction& construction, const std::vector<const Given*>& picks,
                 const ParameterTexts& parameters, const Display& display, const Names& names = {},
                 const Tolerance& tolerance = kExact, std::optional<Unit> typed_in = {});

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <Eigen/Dense>
+#include <boost/math/distributions/fisher_f.hpp>
 #include <unsupported/Eigen/NonLinearOptimization>
 #include <unsupported/Eigen/NumericalDiff>
 
@@ -153,6 +154,9 @@ tl::unexpected<Refusal> too_few(const char* what, size_t there, size_t wanted) {
 constexpr double kBowOverScatter = 2;
 constexpr double kLeastBow = 1e-7;  // of the extent
 
+// How many numbers each is given by.
+constexpr int kSphereNumbers = 4, kCylinderNumbers = 5, kConeNumbers = 6;
+
 tl::unexpected<Refusal> no_bow(const char* what, double bow_mm, double rms_mm) {
   Refusal refusal{RefusalCode::kGeometry,
                   fmt::format("the points bow by {:.4f} mm and scatter by {:.4f} mm: they determine no {}",
@@ -164,6 +168,25 @@ tl::unexpected<Refusal> no_bow(const char* what, double bow_mm, double rms_mm) {
 
 bool stands_out(double bow_mm, double rms_mm, double extent_mm) {
   return bow_mm > kBowOverScatter * rms_mm && bow_mm > kLeastBow * extent_mm;
+}
+
+// Whether points lie so much better on a surface of `parameters` numbers than on one of `more` fewer that
+// chance does it once in a hundred times only (F test: Seber and Wild, Nonlinear Regression, 1989, 5.3).
+bool beats_chance(double rms_mm, double simpler_rms_mm, size_t points, int parameters, int more) {
+  constexpr double kByChance = 0.01;
+  const double free = static_cast<double>(points) - parameters;
+  if (free <= 0 || rms_mm <= 0) return simpler_rms_mm > rms_mm;
+  const double better = simpler_rms_mm / rms_mm;
+  const boost::math::fisher_f_distribution<double> by_chance(more, free);
+  return (better * better - 1) * free / more > quantile(complement(by_chance, kByChance));
+}
+
+// Every surface may be bent until a few points that scatter about a plane lie near it.
+bool beats_plane(double rms_mm, const std::vector<gp_Pnt>& points, int parameters) {
+  constexpr int kOfPlane = 3;
+  const auto flat = fit_plane(points);
+  return !flat ||
+         beats_chance(rms_mm, flat->quality.rms_mm, points.size(), parameters, parameters - kOfPlane);
 }
 
 // How far points about their average reach, square to `axis` (or in all directions).
@@ -198,6 +221,22 @@ std::optional<std::pair<Scaled, VectorXd>> fit_round(const std::vector<gp_Pnt>& 
   }
 }
 
+gp_Cylinder cylinder_of(const Scaled& scaled, const VectorXd& k) {
+  const gp_Dir axis(scaled.vector(CylinderShape(k).axis));
+  return {gp_Ax3(scaled.point({k(0), k(1), 0}), axis), std::abs(k(4)) * scaled.scale};
+}
+
+// Of many points the bow alone tells.
+bool beats_cylinder(double cone_rms_mm, const std::vector<gp_Pnt>& points, const gp_Dir& axis_guess) {
+  constexpr size_t kMany = 200;
+  if (points.size() >= kMany) return true;
+  const auto fitted = fit_round<CylinderShape>(points, axis_guess, false);
+  if (!fitted) return true;
+  const FitQuality found = quality(cylinder_of(fitted->first, fitted->second), points);
+  return beats_chance(cone_rms_mm, found.rms_mm, points.size(), kConeNumbers,
+                      kConeNumbers - kCylinderNumbers);
+}
+
 }  // namespace
 
 double distance_from(const gp_Sphere& sphere, const gp_Pnt& point) {
@@ -226,7 +265,8 @@ Result<Fit<gp_Sphere>> fit_sphere(const std::vector<gp_Pnt>& points) {
   // Points of one circle lie on many spheres.
   const auto flat = fit_plane(points);
   const double off_plane_mm = flat ? flat->quality.largest_mm : 0;
-  if (!stands_out(bow, found.rms_mm, reach) || !stands_out(off_plane_mm, found.rms_mm, reach))
+  if (!stands_out(bow, found.rms_mm, reach) || !stands_out(off_plane_mm, found.rms_mm, reach) ||
+      !beats_plane(found.rms_mm, points, kSphereNumbers))
     return no_bow("sphere", std::min(bow, off_plane_mm), found.rms_mm);
   return Fit<gp_Sphere>{sphere, found};
 }
@@ -236,11 +276,12 @@ Result<Fit<gp_Cylinder>> fit_cylinder(const std::vector<gp_Pnt>& points, const g
   const auto fitted = fit_round<CylinderShape>(points, axis_guess, false);
   if (!fitted) return no_bow("cylinder", 0, 0);
   const auto& [scaled, k] = *fitted;
-  const gp_Dir axis(scaled.vector(CylinderShape(k).axis));
-  const gp_Cylinder cylinder(gp_Ax3(scaled.point({k(0), k(1), 0}), axis), std::abs(k(4)) * scaled.scale);
+  const gp_Cylinder cylinder = cylinder_of(scaled, k);
+  const gp_Dir axis = cylinder.Axis().Direction();
   const FitQuality found = quality(cylinder, points);
   const double reach = reach_of(points, &axis), bow = bow_of(reach, cylinder.Radius());
-  if (!stands_out(bow, found.rms_mm, reach)) return no_bow("cylinder", bow, found.rms_mm);
+  if (!stands_out(bow, found.rms_mm, reach) || !beats_plane(found.rms_mm, points, kCylinderNumbers))
+    return no_bow("cylinder", bow, found.rms_mm);
   return Fit<gp_Cylinder>{cylinder, found};
 }
 
@@ -259,7 +300,8 @@ Result<Fit<gp_Cone>> fit_cone(const std::vector<gp_Pnt>& points, const gp_Dir& a
   const gp_Cone cone(gp_Ax3(scaled.point({k(0), k(1), 0}), axis), half, radius);
   const FitQuality found = quality(cone, points);
   const double across = reach_of(points, &axis), bow = bow_of(across, radius / std::cos(half));
-  if (!stands_out(taper_mm, found.rms_mm, reach) || !stands_out(bow, found.rms_mm, across))
+  if (!stands_out(taper_mm, found.rms_mm, reach) || !stands_out(bow, found.rms_mm, across) ||
+      !beats_plane(found.rms_mm, points, kConeNumbers) || !beats_cylinder(found.rms_mm, points, axis_guess))
     return no_bow("cone", std::min(bow, taper_mm), found.rms_mm);
   return Fit<gp_Cone>{cone, found};
 }

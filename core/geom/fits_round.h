@@ -17,7 +17,8 @@
 namespace anvil {
 
 // All refuse (kGeometry) too few points, and points whose bow does not stand out of their scatter: flat ones
-// determine no sphere and no cylinder, untapered ones no cone. The guess of an axis may lean by as much as
+// determine no sphere and no cylinder, untapered ones no cone. Of a few points that scatter about a plane one
+// set in a hundred, or fewer, bows by chance and is taken. The guess of an axis may lean by as much as
 // the points bow over half their length (normals give better ones). Residuals are distances from the surface;
 // exact points are met to about 1e-9 of their extent.
 Result<Fit<gp_Sphere>> fit_sphere(const std::vector<gp_Pnt>& points);

@@ -24,7 +24,7 @@ TEST(Corrections, ADatumOnAClosedHoleSaysWithWhatItWent) {
   Mending m(drilled(plain(), {20, 20, 20}, 10, 20));
   const int axis = m.keep("axis.of", {m.bore({25, 20, 10})});
   m.keep("correct.close", {m.bore({25, 20, 10})});
-  const Evaluated& gone = evaluate(m.job).entries.at(axis);
+  const Evaluated gone = evaluate(m.job).entries.at(axis);
   EXPECT_EQ(gone.state, EntryState::kRefused);
   EXPECT_NE(gone.reason.find("Closed 1"), std::string::npos) << gone.reason;
 }
