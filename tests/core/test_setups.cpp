@@ -164,7 +164,8 @@ TEST_F(Setups, OnTheirMachineAreToldInOnePlace) {
   EXPECT_FALSE(setup_on_machine(f.job, evaluate(f.job), op10));  // no machine
   EXPECT_FALSE(setup_on_machine(f.job, evaluate(f.job), 0));
   put_on(op10, "cradle-ac");
-  f.job = with_tool_plane(f.job, op10, frame_on_front());
+  const int front = frame_on_front();
+  f.job = with_tool_plane(f.job, op10, front);
   anvil::Setup same = setup(op10);
   same.planes[0].name = "OP10";
   same.place = {{"x", "Frame1.z * 2"}};  // the frame's zero stands at Z 20
@@ -181,7 +182,8 @@ TEST_F(Setups, OnTheirMachineAreToldInOnePlace) {
 
 TEST_F(Setups, ActivePlaneIsWhatTheToolLooksAlong) {
   const int op10 = f.setup_on_top();
-  f.job = with_tool_plane(f.job, op10, frame_on_front());
+  const int front = frame_on_front();
+  f.job = with_tool_plane(f.job, op10, front);
   EXPECT_TRUE(active_tool_plane(f.job, evaluate(f.job)).Direction().IsEqual(gp_Dir(0, 0, 1), 1e-12));
   f.job = with_active_plane(f.job, 1);
   EXPECT_TRUE(active_tool_plane(f.job, evaluate(f.job)).Direction().IsEqual(gp_Dir(0, -1, 0), 1e-12));
@@ -206,7 +208,8 @@ TEST_F(Setups, AreRecomputedOnlyWhenWhatTheyAreMadeFromChanges) {
 
 TEST_F(Setups, OutliveTheJobFileAndLeaveWithTheirFrame) {
   const int op10 = f.setup_on_top();
-  f.job = with_tool_plane(f.job, op10, frame_on_front());
+  const int front = frame_on_front();
+  f.job = with_tool_plane(f.job, op10, front);
   stock(op10, Stock::Kind::kSizes, {{"diameter", "100"}, {"length", "30"}}, true);
   put_on(op10, "nutating-bc");
   f.job = with_active_plane(f.job, 1);
