@@ -108,8 +108,9 @@ TEST(PlaneChecks, EachPlaneTellsItsOwnCornersAndHoles) {
     return id;
   };
   int setup = 0;
-  job = with_setup(job, on_face({75, 50, 40}), &setup);
-  job = with_tool_plane(job, setup, on_face({75, 0, 35}));
+  const int top = on_face({75, 50, 40}), front = on_face({75, 0, 35});
+  job = with_setup(job, top, &setup);
+  job = with_tool_plane(job, setup, front);
   Inspection by;
   by.margin = 0.5;
   job = with_inspection(job, by);
