@@ -99,6 +99,7 @@ void time_frames(MeasuredWindow& measured, const char* what) {
       what, median(with), median(without), median(more), *std::min_element(more.begin(), more.end()),
       *std::max_element(more.begin(), more.end()));
   std::vector<double> hovers;
+  hovers.reserve(kTurns);
   for (int i = 0; i < kTurns; ++i) hovers.push_back(frame_ms(measured, false));
   std::printf("%s: a hover %.0f ms\n", what, median(hovers));
 }

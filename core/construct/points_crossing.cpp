@@ -131,6 +131,7 @@ Solutions curve_with_plane(const Inputs& in) {
                   "measure.distance");
   std::sort(points.begin(), points.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
   std::vector<Solution> solutions;
+  solutions.reserve(points.size());
   for (const auto& [t, p] : points)
     solutions.push_back({PointDatum{p}, fmt::format("crossing-{}", solutions.size() + 1), ""});
   return solutions;

@@ -30,6 +30,7 @@ Solutions average(const Inputs& in) {
   const std::vector<gp_Pnt> points = spots_of(in);
   const gp_Pnt middle = average_of(points);
   std::vector<double> off;
+  off.reserve(points.size());
   for (const gp_Pnt& p : points) off.push_back(p.Distance(middle));
   const FitQuality quality = quality_of(off);
   Solution solution{PointDatum{middle}, "only",

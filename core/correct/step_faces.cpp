@@ -50,6 +50,7 @@ Result<BodyChange> with_faces_stepped(const TopoDS_Shape& body, const TopologyIn
     return refuse(RefusalCode::kGeometry,
                   "some of these faces would go out and others in: move them one after the other");
   std::vector<TopoDS_Shape> tools;
+  tools.reserve(all.size());
   for (const Grown& one : all) tools.push_back(one.tool);
   auto told = combined_telling(body, tools, outward ? Combining::kJoin : Combining::kCut);
   if (!told) return refuse(told);

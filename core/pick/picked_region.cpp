@@ -33,7 +33,7 @@ RegionWish wish_in_part(const Part& part, int place, const RegionReference& refe
 
 RegionReference describe_region(const Part& part, int part_entry, int body, RegionWish wish) {
   const Body& on = part.bodies()[body];
-  return {part_entry, on.delivered, moved(std::move(wish), on.arranged.Inverted())};
+  return {part_entry, on.delivered, moved(wish, on.arranged.Inverted())};
 }
 
 gp_Pnt as_delivered(const Part& part, const RegionReference& reference, const gp_Pnt& in_part) {
