@@ -271,7 +271,7 @@ INSTANTIATE_TEST_SUITE_P(Kinds, RecogniseSpline,
                          [](const auto& test) { return std::string(surface_name(test.param)); });
 
 TEST(Heal, RecognisesTheFacesOfASplineCopyOfThePlate) {
-  const demo::DemoPart plate = test::plate();
+  const demo::DemoPart& plate = test::plate();
   const TopoDS_Shape spline =
       TopExp_Explorer(BRepBuilderAPI_NurbsConvert(plate.bodies[0].shape, true).Shape(), TopAbs_SOLID)
           .Current();
@@ -291,7 +291,7 @@ TEST(Heal, RecognisesTheFacesOfASplineCopyOfThePlate) {
   // better judge. Its own error: the deviation over the curved faces, some 6000 mm².
   const TopoDS_Shape copy = BRepBuilderAPI_Copy(healed->bodies[0].shape, true, false).Shape();
   constexpr double kDeviation_mm = 0.002;
-  BRepMesh_IncrementalMesh(copy, kDeviation_mm, false, 0.05, true);
+  const BRepMesh_IncrementalMesh mesher(copy, kDeviation_mm, false, 0.05, true);
   EXPECT_NEAR(mesh_properties(copy).volume_mm3, volume_properties(plate.bodies[0].shape).volume_mm3,
               kDeviation_mm * 6000);
 }

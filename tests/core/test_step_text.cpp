@@ -104,6 +104,7 @@ TEST(StepText, EveryWayOfWritingAValueIsKnown) {
       "#1 = CARTESIAN_POINT('caf\\X2\\00E9\\X0\\',(0.,0.,0.));\n",
       "#1 = CARTESIAN_POINT('',(0.,0.,0.)); /* #2 = DIRECTION('',(1.,0.,0.)); */\n",
       "#1 = CARTESIAN_POINT('',());\n",
+      // NOLINTNEXTLINE(bugprone-suspicious-missing-comma): one text of two lines
       "#1 = ORIENTED_EDGE('',*,*,#2,.F.);\n#2 = EDGE_CURVE('',#3,#3,$,.T.);\n"
       "#3 = VERTEX_POINT('',#4);\n#4 = CARTESIAN_POINT('',(0.,0.,0.));\n",
       "#1 = MEASURE_WITH_UNIT(LENGTH_MEASURE(25.4),#2);\n"

@@ -52,6 +52,7 @@ inline Solutions run(const char* id, const std::vector<Given>& givens,
   const Construction* construction = find_construction(id);
   EXPECT_NE(construction, nullptr) << id;
   std::vector<const Given*> picks;
+  picks.reserve(givens.size());
   for (const Given& g : givens) picks.push_back(&g);
   return solve(*construction, picks, parameters, {});
 }
