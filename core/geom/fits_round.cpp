@@ -182,11 +182,9 @@ bool beats_chance(double rms_mm, double simpler_rms_mm, size_t points, int param
 }
 
 // Every surface may be bent until a few points that scatter about a plane lie near it.
-bool beats_plane(double rms_mm, const std::vector<gp_Pnt>& points, int parameters) {
+bool beats_plane(double rms_mm, const Result<Fit<gp_Pln>>& flat, size_t points, int parameters) {
   constexpr int kOfPlane = 3;
-  const auto flat = fit_plane(points);
-  return !flat ||
-         beats_chance(rms_mm, flat->quality.rms_mm, points.size(), parameters, parameters - kOfPlane);
+  return !flat || beats_chance(rms_mm, flat->quality.rms_mm, points, parameters, parameters - kOfPlane);
 }
 
 // How far points about their average reach, square to `axis` (or in all directions).
@@ -266,7 +264,7 @@ Result<Fit<gp_Sphere>> fit_sphere(const std::vector<gp_Pnt>& points) {
   const auto flat = fit_plane(points);
   const double off_plane_mm = flat ? flat->quality.largest_mm : 0;
   if (!stands_out(bow, found.rms_mm, reach) || !stands_out(off_plane_mm, found.rms_mm, reach) ||
-      !beats_plane(found.rms_mm, points, kSphereNumbers))
+      !beats_plane(found.rms_mm, flat, points.size(), kSphereNumbers))
     return no_bow("sphere", std::min(bow, off_plane_mm), found.rms_mm);
   return Fit<gp_Sphere>{sphere, found};
 }
@@ -280,7 +278,8 @@ Result<Fit<gp_Cylinder>> fit_cylinder(const std::vector<gp_Pnt>& points, const g
   const gp_Dir axis = cylinder.Axis().Direction();
   const FitQuality found = quality(cylinder, points);
   const double reach = reach_of(points, &axis), bow = bow_of(reach, cylinder.Radius());
-  if (!stands_out(bow, found.rms_mm, reach) || !beats_plane(found.rms_mm, points, kCylinderNumbers))
+  if (!stands_out(bow, found.rms_mm, reach) ||
+      !beats_plane(found.rms_mm, fit_plane(points), points.size(), kCylinderNumbers))
     return no_bow("cylinder", bow, found.rms_mm);
   return Fit<gp_Cylinder>{cylinder, found};
 }
@@ -301,7 +300,8 @@ Result<Fit<gp_Cone>> fit_cone(const std::vector<gp_Pnt>& points, const gp_Dir& a
   const FitQuality found = quality(cone, points);
   const double across = reach_of(points, &axis), bow = bow_of(across, radius / std::cos(half));
   if (!stands_out(taper_mm, found.rms_mm, reach) || !stands_out(bow, found.rms_mm, across) ||
-      !beats_plane(found.rms_mm, points, kConeNumbers) || !beats_cylinder(found.rms_mm, points, axis_guess))
+      !beats_plane(found.rms_mm, fit_plane(points), points.size(), kConeNumbers) ||
+      !beats_cylinder(found.rms_mm, points, axis_guess))
     return no_bow("cone", std::min(bow, taper_mm), found.rms_mm);
   return Fit<gp_Cone>{cone, found};
 }
