@@ -62,13 +62,20 @@ void ExportForm::refresh() {
   show_row(angle_, id == "stl");
 }
 
+Result<double> ExportForm::deviation_mm() const {
+  return evaluate_length(deviation_->text().toStdString(), session_.document().job().display.unit, {});
+}
+
+Result<double> ExportForm::angle_rad() const {
+  return evaluate_angle(angle_->text().toStdString(), {});
+}
+
 QString ExportForm::wrong() const {
   if (!session_.document().part()) return tr("There is no part to write.");
   if (bodies_->count() > 1 && request().bodies.empty()) return tr("No body is ticked: tick one.");
   if (format().id != std::string("stl")) return {};
-  const auto deviation =
-      evaluate_length(deviation_->text().toStdString(), session_.document().job().display.unit, {});
-  const auto angle = evaluate_angle(angle_->text().toStdString(), {});
+  const auto deviation = deviation_mm();
+  const auto angle = angle_rad();
   if (!deviation) return QString::fromStdString(deviation.error().sentence);
   if (!angle) return QString::fromStdString(angle.error().sentence);
   if (!(*deviation > 0) || !(*angle > 0)) return tr("Deviation and angle are above zero.");
@@ -79,9 +86,8 @@ ExportRequest ExportForm::request() const {
   ExportRequest request;
   request.format = format().id;
   request.options.unit = unit_->currentText().toStdString();
-  const auto deviation =
-      evaluate_length(deviation_->text().toStdString(), session_.document().job().display.unit, {});
-  const auto angle = evaluate_angle(angle_->text().toStdString(), {});
+  const auto deviation = deviation_mm();
+  const auto angle = angle_rad();
   if (deviation && *deviation > 0) request.options.mesh_deviation_mm = *deviation;
   if (angle && *angle > 0) request.options.mesh_angle_rad = *angle;
   for (int i = 0; bodies_->count() > 1 && i < bodies_->count(); ++i)

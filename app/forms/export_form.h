@@ -22,6 +22,8 @@ class ExportForm : public TrayForm {
  private:
   void refresh();
   void fill_bodies();
+  [[nodiscard]] Result<double> deviation_mm() const;
+  [[nodiscard]] Result<double> angle_rad() const;
   [[nodiscard]] QString wrong() const;  // why what is typed cannot be taken
 
   Session& session_;

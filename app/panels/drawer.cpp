@@ -182,7 +182,7 @@ void Drawer::build_row(QVBoxLayout* layout) {
   layout->addWidget(row);
   connect(copy_, &QToolButton::clicked, this, &Drawer::copy);
   connect(filter_, &QLineEdit::textChanged, this, [this](const QString& text) {
-    if (!text.isEmpty()) make_all_rows();
+    make_rows_to_filter();
     for (const Page* page : {&corners_, &holes_, &planes_, &offsets_, &soundness_, &comparison_})
       page->proxy->setFilterFixedString(text);
   });
@@ -291,7 +291,7 @@ void Drawer::fill() {
   strip_->refresh();
   if (is_open()) {
     fill_shown();
-    if (!filter_->text().isEmpty()) make_all_rows();
+    make_rows_to_filter();
     align_heads();
   }
   following_ = false;
@@ -371,7 +371,8 @@ void each_row(QAbstractItemModel& model, const QModelIndex& parent,
 }  // namespace
 
 // A filter looks at what is there.
-void Drawer::make_all_rows() {
+void Drawer::make_rows_to_filter() {
+  if (filter_->text().isEmpty()) return;
   each_row(*shown_page().model, {}, [](const QModelIndex&) {});
 }
 

@@ -60,7 +60,7 @@ class Drawer : public QWidget {
   void build_row(QVBoxLayout* layout);
   void fill();
   void fill_shown();
-  void make_all_rows();
+  void make_rows_to_filter();
   void fill_corners();
   void fill_holes();
   void fill_planes();

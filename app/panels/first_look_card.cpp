@@ -174,15 +174,15 @@ void FirstLookCard::add_holes() {
     for (const int hole : group.holes)
       faces.insert(faces.end(), holes->holes[hole].faces.begin(), holes->holes[hole].faces.end());
     const auto show = [this, faces] { session_.checks().show_faces(faces); };
-    add_row(QStringLiteral("axis"),
-            tr("%1 × %2")
-                .arg(group.holes.size())
-                .arg(QString::fromStdString(form_text(holes->holes[static_cast<size_t>(group.holes.front())],
-                                                      session_.document().job().display.unit))),
-            {show, [this, show] {
-               Q_EMIT asked(QStringLiteral("view.holes"));
-               show();
-             }});
+    add_row(
+        QStringLiteral("axis"),
+        tr("%1 × %2")
+            .arg(group.holes.size())
+            .arg(QString::fromStdString(form_text(*holes, group, session_.document().job().display.unit))),
+        {show, [this, show] {
+           Q_EMIT asked(QStringLiteral("view.holes"));
+           show();
+         }});
   }
 }
 
@@ -190,7 +190,7 @@ void FirstLookCard::add_holes() {
 void FirstLookCard::add_next() {
   const Job& job = session_.document().job();
   const auto has = [&](auto&& test) { return std::any_of(job.entries.begin(), job.entries.end(), test); };
-  const bool has_frame = has([](const Entry& e) { return e.datum() && e.datum()->makes == Makes::kFrame; });
+  const bool has_frame = has([](const Entry& e) { return e.is_frame(); });
   const bool has_setup = has([](const Entry& e) { return e.setup() != nullptr; });
   add_heading(tr("NEXT"));
   const auto act = [this](const char* symbol, const QString& text, const char* id) {

@@ -11,9 +11,8 @@ void Session::drop() {
 Leaning Session::leaning() const {
   const Job& job = document_.job();
   const auto look = checks_.first_look();
-  const bool has_frame = std::any_of(job.entries.begin(), job.entries.end(), [](const Entry& entry) {
-    return entry.setup() || (entry.datum() && entry.datum()->makes == Makes::kFrame);
-  });
+  const bool has_frame = std::any_of(job.entries.begin(), job.entries.end(),
+                                     [](const Entry& entry) { return entry.setup() || entry.is_frame(); });
   return {look && !look->stands && !look->seats.empty() && !job.placement(), !has_frame, {}};
 }
 

@@ -4,6 +4,7 @@
 
 #include "app/theme.h"
 #include "app/view/overlay.h"
+#include "app/view/strokes.h"
 #include "base/units.h"
 #include "geom/primitives.h"
 
@@ -13,11 +14,6 @@ namespace {
 // Deviations are drawn so long that the largest is told apart from the hole itself, and the scale is told.
 constexpr double kLongest_px = 60;
 constexpr double kScales[] = {1, 2, 5, 10, 20, 50, 100, 200, 500};
-
-QColor faded(QColor colour, double opacity) {
-  colour.setAlphaF(colour.alphaF() * opacity);
-  return colour;
-}
 
 }  // namespace
 

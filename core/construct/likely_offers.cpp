@@ -27,12 +27,6 @@ int likeliness(const Offer& offer, const Leaning& leaning, int best) {
   return again ? likelier : std::min(rank, std::max(best, likelier));
 }
 
-// Best fits that miss what was picked are seldom meant: they wait behind their group.
-bool misses(const Offer& offer) {
-  constexpr double kFarOff_mm = 0.1;
-  return !offer.solutions.empty() && offer.solutions[offer.preferred].off_mm > kFarOff_mm;
-}
-
 std::string kind_of(const Given& pick) {
   if (pick.region) return "region";
   if (pick.correction) return "correction";
@@ -60,7 +54,7 @@ std::vector<size_t> likely_offers(const std::vector<Offer>& offers, const Leanin
   std::vector<size_t> likely;
   for (const auto& [rank, i] : ranked) {
     const Construction& c = *offers[i].construction;
-    if (!likely.empty() && misses(offers[i])) continue;
+    if (!likely.empty() && offers[i].misses()) continue;
     if (likely.size() == most || of_kind[c.makes] == kMostOfAKind || !seen.insert(c.id).second) continue;
     ++of_kind[c.makes];
     likely.push_back(i);

@@ -108,13 +108,12 @@ Offer full_offer(const Construction& c, const Assignment& assignment, const std:
   }
   offer.preferred = preferred(*solutions, inputs.picks);
   offer.note = fill_numbers((*solutions)[offer.preferred].note, numbers);
-  // What misses picked faces by that much is hardly meant; points are often scattered.
-  constexpr double kFarOff_mm = 0.1;
+  offer.solutions = std::move(*solutions);
+  // What misses picked faces is hardly meant; points are often scattered.
   constexpr int kHardlyMeant = 40;
   const bool has_face = std::any_of(inputs.picks.begin(), inputs.picks.end(),
                                     [](const Given* pick) { return pick->surface.has_value(); });
-  if (has_face && (*solutions)[offer.preferred].off_mm > kFarOff_mm) rank += kHardlyMeant;
-  offer.solutions = std::move(*solutions);
+  if (has_face && offer.misses()) rank += kHardlyMeant;
   return offer;
 }
 
@@ -138,6 +137,11 @@ std::optional<Assignment> partial(const Construction& c, const std::vector<Given
 }
 
 }  // namespace
+
+bool Offer::misses() const {
+  constexpr double kFarOff_mm = 0.1;
+  return !solutions.empty() && solutions[preferred].off_mm > kFarOff_mm;
+}
 
 std::optional<std::vector<int>> assign(const Construction& construction, const std::vector<Given>& picks) {
   const auto all = assignments(construction, picks);

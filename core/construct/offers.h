@@ -18,6 +18,9 @@ struct Offer {
   std::vector<Solution> solutions;  // ready, for the initial parameters; none of what takes time
   size_t preferred = 0;             // of the solutions
   int rank = 0;                     // smaller is likelier
+
+  // Its solution misses what was picked by more than a tenth of a millimetre, as best fits may.
+  [[nodiscard]] bool misses() const;
 };
 
 // In the place of a pick: the frame the user reads in.

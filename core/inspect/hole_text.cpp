@@ -60,9 +60,12 @@ std::string form_text(const Hole& hole, Unit unit) {
   return hole.full_turn ? text : text + ", open side";
 }
 
+std::string form_text(const HoleReport& report, const HoleGroup& group, Unit unit) {
+  return form_text(report.holes[static_cast<size_t>(group.holes.front())], unit);
+}
+
 std::string form_text(const HoleReport& report, int group, Unit unit) {
-  return form_text(report.holes[static_cast<size_t>(report.groups[static_cast<size_t>(group)].holes.front())],
-                   unit);
+  return form_text(report, report.groups[static_cast<size_t>(group)], unit);
 }
 
 }  // namespace anvil

@@ -13,6 +13,7 @@ namespace anvil {
 std::string form_text(const Hole& hole, Unit unit = Unit::kMillimetre);
 
 // The same of a group, which all its holes have.
+std::string form_text(const HoleReport& report, const HoleGroup& group, Unit unit);
 std::string form_text(const HoleReport& report, int group, Unit unit);
 
 }  // namespace anvil

@@ -54,7 +54,6 @@ Result<std::vector<DirectionCheck>> check_directions(ResultCache& cache, const P
     const auto report = corners_once(cache, part, options, &holes, progress);
     if (!report) return refuse(report);
     if (auto check = summed(**report)) {
-      check->axis = options.axis;
       check->name = name;
       directions.push_back(std::move(*check));
     }

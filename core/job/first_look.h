@@ -8,7 +8,6 @@
 namespace anvil {
 
 struct DirectionCheck {
-  gp_Dir axis;                              // towards the spindle, in part coordinates
   std::string name;                         // of the placed part: "+Z"
   double radius_mm = 0;                     // of the smallest wall corner that can be reached
   std::optional<double> largest_cutter_mm;  // diameter

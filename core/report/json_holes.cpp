@@ -165,7 +165,7 @@ std::string holes_json(const Part& part, const HoleReport& report, const std::st
     json names = json::array();
     for (int hole : g.holes) names.push_back(report.holes[hole].name);
     groups.push_back({{"name", g.name},
-                      {"form", form_text(report.holes[g.holes.front()], unit)},
+                      {"form", form_text(report, g, unit)},
                       {"count", g.holes.size()},
                       {"holes", names}});
   }

@@ -61,7 +61,7 @@ std::string hole_table(const SetupSheet& s) {
   if (by_group) {
     for (const HoleGroup& g : s.holes.groups)
       html += cells({fmt::format("{} ({}×)", g.name, g.holes.size()), "", "", "",
-                     form_text(s.holes.holes[static_cast<size_t>(g.holes.front())], s.display.unit)});
+                     form_text(s.holes, g, s.display.unit)});
   } else {
     for (const Hole& h : s.holes.holes)
       html += cells({h.name, mm(h.entry.X()), mm(h.entry.Y()), mm(h.entry.Z()),

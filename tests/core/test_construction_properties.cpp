@@ -290,6 +290,7 @@ TEST_F(Properties, NothingNearFitsBetter) {
 TEST_F(Properties, LeavingOutTheWorstFitsBetter) {
   for (int i = 0; i < 60; ++i) {
     std::vector<Given> picks;
+    picks.reserve(6);
     const gp_Ax1 line = random.axis();
     for (int k = 0; k < 6; ++k)
       picks.push_back(point_given(line.Location().Translated(gp_Vec(line.Direction()) * (20 * k) +
@@ -300,6 +301,7 @@ TEST_F(Properties, LeavingOutTheWorstFitsBetter) {
     const auto made = run("axis.best-line", picks);
     ASSERT_TRUE(made);
     std::vector<gp_Pnt> points;
+    points.reserve(picks.size());
     for (const Given& pick : picks) points.push_back(*pick.point);
     const auto fit = fit_line(points);
     ASSERT_TRUE(fit);
@@ -319,7 +321,7 @@ TEST_F(Properties, FiguresLieInTheirPlaneAtTheirSizesAndClose) {
       texts["turn"] = std::to_string(random.between(-180, 180));
       const auto made = run(id, {plane_given(plane), point_given(from), frame}, texts);
       EXPECT_TRUE(made) << id;
-      const auto edges = std::get<FigureDatum>(made->front().value).edges;
+      auto edges = std::get<FigureDatum>(made->front().value).edges;
       gp_Pnt last = *given_by_curve(edges.back(), Snap::kEnd).point;
       for (const TopoDS_Edge& edge : edges) {
         EXPECT_LT(last.Distance(*given_by_curve(edge, Snap::kStart).point), kBound_mm) << id;

@@ -29,7 +29,8 @@ TEST(TriedApart, FindsWhatEndsTheProcessAndNothingElse) {
 TEST(TriedApart, WhatTakesTooLongCountsAsWell) {
   const auto attempt = [](int begin, int end) {
     for (int i = begin; i < end; ++i)
-      while (i == 1) ::pause();
+      if (i == 1)
+        for (;;) ::pause();
   };
   EXPECT_EQ(fatal_ones(2, 1, attempt), std::vector<int>{1});
 }

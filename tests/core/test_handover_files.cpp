@@ -149,7 +149,7 @@ std::filesystem::path assembly_file(const TemporaryFolder& folder) {
   STEPCAFControl_Writer writer;
   writer.SetNameMode(true);
   writer.Transfer(document);
-  const auto path = folder.path() / "mount.step";
+  auto path = folder.path() / "mount.step";
   EXPECT_EQ(writer.Write(path.c_str()), IFSelect_RetDone);
   return path;
 }

@@ -219,7 +219,7 @@ TEST(ScanRegions, OfTheCastingAreWhatItsDrawingSays) {
     const auto region =
         region_at(part, 0, {place.Transformed(scan.placement), seen_from.Transformed(scan.placement)});
     EXPECT_TRUE(region);
-    const Region drawn = moved_region(**region, scan.placement.Inverted());
+    Region drawn = moved_region(**region, scan.placement.Inverted());
     EXPECT_NEAR(
         drawn.quality.rms_mm, demo::DemoScan::kNoise_mm,
         0.002 + 3.5 * demo::DemoScan::kNoise_mm / std::sqrt(2.0 * static_cast<double>(drawn.points.size())))

@@ -29,7 +29,7 @@ class Worker : public testing::Test {
     return folder.path() / name;
   }
   fs::path good() const {
-    const fs::path path = folder.path() / "plate.step";
+    fs::path path = folder.path() / "plate.step";
     EXPECT_TRUE(write_step(test::plate().bodies, {}, path));
     return path;
   }

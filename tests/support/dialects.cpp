@@ -15,6 +15,7 @@
 #include <XCAFDoc_ShapeTool.hxx>
 #include <cmath>
 #include <map>
+#include <utility>
 
 #include "base/file.h"
 #include "base/numbers.h"
@@ -51,7 +52,7 @@ Dialect standard(const char* name, const char* schema, const char* unit, Surface
 Dialect reshaped(const char* name, std::function<TopoDS_Shape(const TopoDS_Shape&)> change,
                  const Within& within = {1e-4, 1e-6}) {
   return {name,
-          [=](Bodies bodies, const fs::path& file) {
+          [change = std::move(change)](Bodies bodies, const fs::path& file) {
             for (Body& body : bodies) {
               body.shape = change(body.shape);
               body.face_colours.clear();
@@ -69,7 +70,7 @@ TopoDS_Shape divided(const TopoDS_Shape& shape, double angle_rad) {
 
 // The text changed after it was written without curves on surfaces.
 Dialect respelled(const char* name, std::function<std::string(const std::string&)> change) {
-  return {name, [=](const Bodies& bodies, const fs::path& file) {
+  return {name, [change = std::move(change)](const Bodies& bodies, const fs::path& file) {
             if (!write_as(bodies, file, {}, SurfaceCurves::kLeftOut)) return false;
             const auto text = read_file(file);
             return text && write_file_atomically(file, change(*text)).has_value();

@@ -31,6 +31,7 @@ Outcome run(const std::vector<std::string>& command) {
   posix_spawn_file_actions_addopen(&actions, 1, out.c_str(), 01 | 0100, 0600);
   posix_spawn_file_actions_addopen(&actions, 2, err.c_str(), 01 | 0100, 0600);
   std::vector<char*> argv;
+  argv.reserve(command.size() + 1);
   for (const std::string& a : command) argv.push_back(const_cast<char*>(a.c_str()));
   argv.push_back(nullptr);
   pid_t pid = 0;
