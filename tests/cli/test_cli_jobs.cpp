@@ -73,7 +73,9 @@ TEST_F(Cli, WhatCorrectionsLeaveIsReadAndWritten) {
   const fs::path file = files->path() / "corrected.anvil", out = files->path() / "corrected.step";
   ASSERT_TRUE(save_job(corrected, file));
   EXPECT_EQ(ask({"holes", file, "--json"})["holes"].size(), found->holes.size() - 1);
-  for (const json& entry : ask({"job", file, "--list", "--json"})["entries"])
+  const json list = ask({"job", file, "--list", "--json"});
+  ASSERT_GE(list["entries"].size(), 3U);
+  for (const json& entry : list["entries"])
     EXPECT_EQ(entry["state"], "current") << entry["name"] << ": " << entry["reason"];
   ask({"convert", file, "--out", out});
   const auto written = read_part_file(out, {});
