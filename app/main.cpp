@@ -17,6 +17,7 @@
 #include "app/panels/drawer.h"
 #include "app/start_up.h"
 #include "app/theme.h"
+#include "exchange/format.h"
 #include "exchange/worker_client.h"
 #include "geom/quiet.h"
 
@@ -64,10 +65,10 @@ int main(int argc, char** argv) {
   QApplication::setApplicationVersion(QStringLiteral(TRUE_ANVIL_VERSION));
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument(
-      QStringLiteral("file"),
-      QStringLiteral("parts (STEP, IGES, BREP, STL, OBJ, PLY) or a job (.anvil) to open"),
-      QStringLiteral("[file …]"));
+  parser.addPositionalArgument(QStringLiteral("file"),
+                               QStringLiteral("parts (%1) or a job (.anvil) to open")
+                                   .arg(QString::fromStdString(anvil::format_names())),
+                               QStringLiteral("[file …]"));
   const QCommandLineOption screenshot(QStringLiteral("screenshot"),
                                       QStringLiteral("write a picture of the window and exit"),
                                       QStringLiteral("png"));

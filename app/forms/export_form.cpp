@@ -56,10 +56,9 @@ void ExportForm::refresh() {
   const Job& job = session_.document().job();
   told_->setText(tr("Read in %1. The file is read back and compared before it is kept.")
                      .arg(QString::fromStdString(reading_frame_name(job, job.reading_frame))));
-  const std::string id = format().id;
-  show_row(unit_, id == "step" || id == "iges");
-  show_row(deviation_, id == "stl");
-  show_row(angle_, id == "stl");
+  show_row(unit_, format().names_its_unit);
+  show_row(deviation_, format().is_of_triangles());
+  show_row(angle_, format().is_of_triangles());
 }
 
 Result<double> ExportForm::deviation_mm() const {
@@ -73,7 +72,7 @@ Result<double> ExportForm::angle_rad() const {
 QString ExportForm::wrong() const {
   if (!session_.document().part()) return tr("There is no part to write.");
   if (bodies_->count() > 1 && request().bodies.empty()) return tr("No body is ticked: tick one.");
-  if (format().id != std::string("stl")) return {};
+  if (!format().is_of_triangles()) return {};
   const auto deviation = deviation_mm();
   const auto angle = angle_rad();
   if (!deviation) return QString::fromStdString(deviation.error().sentence);

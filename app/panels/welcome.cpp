@@ -13,6 +13,7 @@
 #include "app/job_keeper.h"
 #include "app/panels/wrapped_rows.h"
 #include "app/theme.h"
+#include "exchange/format.h"
 
 namespace anvil::app {
 namespace {
@@ -48,8 +49,9 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
   title->setFont(large);
   title->setAlignment(Qt::AlignCenter);
   layout->addWidget(title);
-  auto* formats = new QLabel(tr("Solids from STEP, IGES and BREP; scans from STL, PLY and OBJ; jobs. "
-                                "The file itself is never changed."),
+  auto* formats = new QLabel(tr("Solids from %1; scans from %2; jobs. The file itself is never changed.")
+                                 .arg(QString::fromStdString(format_names(Format::Holds::kSolids)),
+                                      QString::fromStdString(format_names(Format::Holds::kTriangles))),
                              middle);
   formats->setObjectName(QStringLiteral("quiet"));
   formats->setWordWrap(true);

@@ -129,6 +129,15 @@ std::vector<Body> scaled(const std::vector<Body>& bodies, double factor) {
   return moved_bodies(bodies, scale);
 }
 
+template <class Wanted>
+std::string names_of(Wanted wanted) {
+  std::vector<const char*> names;
+  for (const Format& format : formats())
+    if (wanted(format)) names.push_back(format.name);
+  if (names.size() < 2) return fmt::format("{}", fmt::join(names, ""));
+  return fmt::format("{} and {}", fmt::join(names.begin(), names.end() - 1, ", "), names.back());
+}
+
 Result<ImportedBodies> read_checked(const fs::path& path, const Reading& reading, double scale) {
   std::error_code error;
   if (!fs::exists(path, error))
@@ -151,7 +160,7 @@ Result<ImportedBodies> read_checked(const fs::path& path, const Reading& reading
   const Format* format = format_of(*bytes, inside);
   if (!format)
     return refuse(RefusalCode::kUnreadable,
-                  name + " is of no kind that can be read: STEP, IGES, BREP, STL, OBJ and PLY can.");
+                  name + " is of no kind that can be read: " + format_names() + " can.");
   auto imported = format->read(*bytes, name, reading);
   if (!imported) return refuse(imported);
   if (reading.way != ReadingWay::kUsual) leave_out_fatal(*imported);
@@ -169,15 +178,25 @@ Result<ImportedBodies> read_checked(const fs::path& path, const Reading& reading
 }  // namespace
 
 const std::vector<Format>& formats() {
+  constexpr auto kSolids = Format::Holds::kSolids, kTriangles = Format::Holds::kTriangles;
+  constexpr bool kWithUnit = true;
   static const std::vector<Format> all{
-      {"step", "STEP", {"step", "stp", "p21"}, looks_like_step, read_step, write_step},
-      {"iges", "IGES", {"igs", "iges"}, looks_like_iges, read_iges, write_iges},
-      {"brep", "BREP", {"brep", "brp"}, looks_like_brep, read_brep, write_brep},
-      {"stl", "STL", {"stl"}, looks_like_stl, read_stl, write_stl},
-      {"ply", "PLY", {"ply"}, looks_like_ply, read_ply, nullptr},
-      {"obj", "OBJ", {"obj"}, looks_like_obj, read_obj, nullptr},
+      {"step", "STEP", {"step", "stp", "p21"}, looks_like_step, read_step, write_step, kSolids, kWithUnit},
+      {"iges", "IGES", {"igs", "iges"}, looks_like_iges, read_iges, write_iges, kSolids, kWithUnit},
+      {"brep", "BREP", {"brep", "brp"}, looks_like_brep, read_brep, write_brep, kSolids},
+      {"stl", "STL", {"stl"}, looks_like_stl, read_stl, write_stl, kTriangles},
+      {"ply", "PLY", {"ply"}, looks_like_ply, read_ply, nullptr, kTriangles},
+      {"obj", "OBJ", {"obj"}, looks_like_obj, read_obj, nullptr, kTriangles},
   };
   return all;
+}
+
+std::string format_names() {
+  return names_of([](const Format&) { return true; });
+}
+
+std::string format_names(Format::Holds holds) {
+  return names_of([holds](const Format& format) { return format.holds == holds; });
 }
 
 const Format* format_by_id(const std::string& id) {

@@ -63,9 +63,14 @@ struct Format {
   // Bodies already moved to where they belong. Null: cannot be written.
   Result<void> (*write)(const std::vector<Body>& bodies, const WriteOptions& options,
                         const std::filesystem::path& path);
+  enum class Holds { kSolids, kTriangles } holds = Holds::kSolids;
+  bool names_its_unit = false;
+  [[nodiscard]] bool is_of_triangles() const { return holds == Holds::kTriangles; }
 };
 
 const std::vector<Format>& formats();
+std::string format_names();  // "STEP, IGES, BREP, STL, PLY and OBJ"
+std::string format_names(Format::Holds holds);
 const Format* format_by_id(const std::string& id);
 // By what the file holds; where that leaves it open, by its name. Null: neither says.
 const Format* format_of(const std::string& bytes, const std::filesystem::path& name);

@@ -22,10 +22,6 @@ struct Totals {
   Box box;
 };
 
-bool is_mesh_format(const Format& format) {
-  return std::string(format.id) == "stl";
-}
-
 const Body* first_mesh(const std::vector<Body>& bodies) {
   const auto at = std::find_if(bodies.begin(), bodies.end(),
                                [](const Body& body) { return body.kind == BodyKind::kMesh; });
@@ -50,7 +46,7 @@ Totals totals_of(const std::vector<Body>& bodies) {
 
 Result<ExportReport> compare(const Totals& wanted, const Totals& found, const Format& format,
                              const WriteOptions& options, int bodies) {
-  const bool is_mesh = is_mesh_format(format);
+  const bool is_mesh = format.is_of_triangles();
   ExportReport report;
   report.bodies = bodies;
   report.faces = found.faces;
@@ -96,7 +92,7 @@ Result<ExportReport> write_part_file(const std::vector<Body>& bodies, const gp_T
                                      const Format& format, const WriteOptions& options,
                                      const fs::path& path) {
   if (!format.write) return refuse(RefusalCode::kBadInput, std::string(format.name) + " cannot be written");
-  if (const Body* mesh = is_mesh_format(format) ? nullptr : first_mesh(bodies))
+  if (const Body* mesh = format.is_of_triangles() ? nullptr : first_mesh(bodies))
     return refuse(
         RefusalCode::kBadInput,
         fmt::format("\"{}\" is a mesh of triangles, and {} holds surfaces: write it as STL, or without "

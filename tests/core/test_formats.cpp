@@ -51,7 +51,7 @@ TEST_P(Formats, WhatIsWrittenComesBackInItsPlace) {
   const auto read = read_part_file(path, {});
   ASSERT_TRUE(read) << read.error().sentence;
   EXPECT_EQ(read->source.format, format.name);
-  const bool is_mesh = std::string(format.id) == "stl";
+  const bool is_mesh = format.is_of_triangles();
   ASSERT_EQ(read->bodies.size(), is_mesh ? 1u : 2u);
   const gp_Pnt centre = gp_Pnt(20, 15, 10).Transformed(test::odd_motion());
   if (is_mesh) {
@@ -177,6 +177,15 @@ TEST(FileKinds, AreToldByWhatTheFileHoldsNotByItsName) {
   const auto read = read_part_file(renamed, {});
   ASSERT_TRUE(read) << read.error().sentence;
   EXPECT_EQ(read->source.format, "STEP");
+}
+
+TEST(FileKinds, AreNamedToWhoBringsSomethingElse) {
+  const TemporaryFolder folder;
+  std::ofstream(folder.path() / "letter.txt") << "Dear Ines, the plates are ready.";
+  const auto read = read_part_file(folder.path() / "letter.txt", {});
+  ASSERT_FALSE(read);
+  for (const Format& format : formats())
+    EXPECT_NE(read.error().sentence.find(format.name), std::string::npos) << read.error().sentence;
 }
 
 TEST(Scale, MultipliesEveryLength) {
