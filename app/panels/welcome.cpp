@@ -49,7 +49,7 @@ Welcome::Welcome(QWidget* parent) : QWidget(parent) {
   title->setFont(large);
   title->setAlignment(Qt::AlignCenter);
   layout->addWidget(title);
-  auto* formats = new QLabel(tr("Solids from %1; scans from %2; jobs. The file itself is never changed.")
+  auto* formats = new QLabel(tr("Solids from %1; scans from %2; jobs.\nThe file itself is never changed.")
                                  .arg(QString::fromStdString(format_names(Format::Holds::kSolids)),
                                       QString::fromStdString(format_names(Format::Holds::kTriangles))),
                              middle);
