@@ -15,6 +15,7 @@
 #include "cli/cli_input.h"
 #include "cli/commands.h"
 #include "cli/supervised.h"
+#include "exchange/format.h"
 #include "geom/quiet.h"
 
 namespace {
@@ -32,12 +33,6 @@ int status_of(RefusalCode code) {
     default:
       return 3;
   }
-}
-
-void add_common(CLI::App* command, cli::Common& common, std::string& unit) {
-  command->add_option("file", common.file, "part file or job")->required();
-  command->add_flag("--json", common.json, "one JSON document on standard output");
-  command->add_option("--unit", unit, "mm or inch")->check(CLI::IsMember({"mm", "inch"}));
 }
 
 using Command = std::function<Result<int>(const cli::Common&)>;
@@ -89,59 +84,101 @@ std::vector<std::string> arguments_of(int argc, char** argv) {
   return arguments;
 }
 
-int parse_and_run(int argc, char** argv) {
-  CLI::App app("True Anvil on the command line");
-  app.set_version_flag("--version", "true-anvil-cli " TRUE_ANVIL_VERSION);
-  app.require_subcommand(1);
+// What was typed, and what it asks for.
+struct Asked {
   cli::Common common;
   std::string unit = "mm", tolerance;
-  cli::HolesRequest about_holes;
-  cli::CornersRequest looked_for;
-  bool any_axis = false;
+  cli::HolesRequest holes;
+  cli::CornersRequest corners;
   cli::OrientRequest orient;
-  auto* info = app.add_subcommand("info", "what came in: bodies, size, soundness");
-  auto* holes = app.add_subcommand("holes", "every hole with its steps, position and group");
-  auto* corners = app.add_subcommand("corners", "interior corners for a tool axis");
-  auto* orienting = app.add_subcommand("orient", "write the part turned or moved");
-  auto* converting = app.add_subcommand("convert", "write the part in another format, told by the suffix");
-  auto* job = app.add_subcommand("job", "look into a job");
-  auto* proposing = app.add_subcommand("proposals", "tool axes that reach every hole and wall corner");
-  for (auto* command : {info, holes, corners, orienting, converting, job, proposing})
-    add_common(command, common, unit);
-  info->add_option("--tolerance", tolerance, "length: wider gaps are findings");
-  holes->add_option("--frame", about_holes.frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
-  holes->add_option("--compare", about_holes.compare, "CSV list of what should be there");
-  holes->add_flag("--surroundings", about_holes.surroundings,
+  cli::JobExport exported;
+  std::string converted, machine;
+  bool any_axis = false, list = false, check = false;
+  Command command;
+};
+
+CLI::App* add_command(CLI::App& app, const char* name, const char* about, Asked& asked, Command command) {
+  CLI::App* added = app.add_subcommand(name, about);
+  added->add_option("file", asked.common.file, "part file or job")->required();
+  added->add_flag("--json", asked.common.json, "one JSON document on standard output");
+  added->add_option("--unit", asked.unit, "mm or inch")->check(CLI::IsMember({"mm", "inch"}));
+  added->final_callback([&asked, command = std::move(command)] { asked.command = command; });
+  return added;
+}
+
+void add_info(CLI::App& app, Asked& asked) {
+  auto* info = add_command(app, "info", "what came in: bodies, size, soundness", asked, cli::info);
+  info->add_option("--tolerance", asked.tolerance, "length: wider gaps are findings");
+}
+
+void add_holes(CLI::App& app, Asked& asked) {
+  cli::HolesRequest& about = asked.holes;
+  auto* holes = add_command(app, "holes", "every hole with its steps, position and group", asked,
+                            [&about](const cli::Common& with) { return cli::holes(with, about); });
+  holes->add_option("--frame", about.frame, "origin=x,y,z;z=x,y,z;x=x,y,z or a frame of the job");
+  holes->add_option("--compare", about.compare, "CSV list of what should be there");
+  holes->add_flag("--surroundings", about.surroundings,
                   "of each hole the next one, the nearest edge, the thinnest wall and what crosses it");
-  auto* drawing = holes->add_option("--drawing", about_holes.drawing, "drill drawing to write: .svg or .dxf");
-  holes->add_option("--axis", about_holes.axis, "that the drawing is seen along; the frame's Z if not told")
+  auto* drawing = holes->add_option("--drawing", about.drawing, "drill drawing to write: .svg or .dxf");
+  holes->add_option("--axis", about.axis, "that the drawing is seen along; the frame's Z if not told")
       ->needs(drawing);
+}
+
+void add_corners(CLI::App& app, Asked& asked) {
+  cli::CornersRequest& wanted = asked.corners;
+  auto* corners = add_command(app, "corners", "interior corners for a tool axis", asked,
+                              [&wanted](const cli::Common& with) { return cli::corners(with, wanted); });
   auto* which = corners->add_option_group("which");
-  auto* axis = which->add_option("--axis", looked_for.axis, "tool axis, from the part to the spindle");
-  which->add_flag("--any-axis", any_axis, "every hollow and sharp inner edge, whichever way a tool comes");
+  auto* axis = which->add_option("--axis", wanted.axis, "tool axis, from the part to the spindle");
+  which->add_flag("--any-axis", asked.any_axis,
+                  "every hollow and sharp inner edge, whichever way a tool comes");
   which->require_option(1);
-  corners->add_option("--margin", looked_for.margin, "largest cutter = margin x 2 x radius")
+  corners->add_option("--margin", wanted.margin, "largest cutter = margin x 2 x radius")
       ->check(CLI::Range(0.01, 1.0))
       ->needs(axis);
-  corners->add_option("--cutters", looked_for.cutters, "CSV or JSON list: which of them fits each pocket")
+  corners->add_option("--cutters", wanted.cutters, "CSV or JSON list: which of them fits each pocket")
       ->needs(axis);
-  corners->add_option("--cutter", looked_for.cutter, "a diameter: where such a cutter does not go")
-      ->needs(axis);
-  orienting->add_option("--out", orient.out, "STEP file to write")->required();
-  auto* how = orienting->add_option_group("how");
-  how->add_option("--up", orient.up, "this direction becomes +Z");
-  how->add_option("--frame", orient.frame, "this frame becomes the origin");
-  how->add_option("--matrix", orient.matrix, "16 numbers, row by row");
+  corners->add_option("--cutter", wanted.cutter, "a diameter: where such a cutter does not go")->needs(axis);
+}
+
+void add_orient(CLI::App& app, Asked& asked) {
+  cli::OrientRequest& wanted = asked.orient;
+  auto* orient = add_command(app, "orient", "write the part turned or moved", asked,
+                             [&wanted](const cli::Common& with) { return cli::orient(with, wanted); });
+  orient->add_option("--out", wanted.out, "STEP file to write")->required();
+  auto* how = orient->add_option_group("how");
+  how->add_option("--up", wanted.up, "this direction becomes +Z");
+  how->add_option("--frame", wanted.frame, "this frame becomes the origin");
+  how->add_option("--matrix", wanted.matrix, "16 numbers, row by row");
   how->require_option(1);
-  std::string converted;
-  converting->add_option("--out", converted, "file to write: .step, .igs, .brep or .stl")->required();
-  std::string machine;
-  proposing->add_option("--machine", machine, "a machine: its file, or the name of a shipped one");
-  bool list = false, check = false;
-  cli::JobExport exported;
+}
+
+void add_convert(CLI::App& app, Asked& asked) {
+  std::string suffixes;
+  for (const Format& format : formats())
+    if (format.write) suffixes += (suffixes.empty() ? "." : ", .") + format.suffixes.front();
+  auto* convert =
+      add_command(app, "convert", "write the part in another format, told by the suffix", asked,
+                  [&asked](const cli::Common& with) { return cli::convert(with, asked.converted); });
+  convert->add_option("--out", asked.converted, "file to write, one of " + suffixes)->required();
+}
+
+void add_proposals(CLI::App& app, Asked& asked) {
+  auto* proposals =
+      add_command(app, "proposals", "tool axes that reach every hole and wall corner", asked,
+                  [&asked](const cli::Common& with) { return cli::proposals(with, asked.machine); });
+  proposals->add_option("--machine", asked.machine, "a machine: its file, or the name of a shipped one");
+}
+
+void add_job(CLI::App& app, Asked& asked) {
+  cli::JobExport& exported = asked.exported;
+  auto* job = add_command(app, "job", "look into a job", asked, [&asked](const cli::Common& with) {
+    if (asked.check) return cli::check_job(with);
+    return asked.list ? cli::list_job(with) : cli::export_job(with, asked.exported);
+  });
   auto* what = job->add_option_group("what");
-  what->add_flag("--list", list, "the entries with their values and states");
-  what->add_flag("--check", check,
+  what->add_flag("--list", asked.list, "the entries with their values and states");
+  what->add_flag("--check", asked.check,
                  "the entries that are not as they were meant; status 1 when there are any");
   auto* kind = what->add_option("--export", exported.kind, "one of " + cli::all_export_kinds())
                    ->check(CLI::IsMember(cli::export_kinds()));
@@ -150,6 +187,27 @@ int parse_and_run(int argc, char** argv) {
   job->add_option("--setup", exported.setup, "which setup, by its name")->needs(kind);
   kind->needs(to);
   to->needs(kind);
+}
+
+// Lengths are in the unit that stands beside them, wherever it stands.
+Result<void> take_units(Asked& asked) {
+  asked.common.unit = *unit_from_name(asked.unit);
+  if (asked.tolerance.empty()) return {};
+  const auto length = evaluate_length(asked.tolerance, asked.common.unit, {});
+  if (!length || *length <= 0)
+    return refuse(RefusalCode::kBadInput,
+                  fmt::format("--tolerance \"{}\" is not a length above zero", asked.tolerance));
+  asked.common.tolerance_mm = *length;
+  return {};
+}
+
+int parse_and_run(int argc, char** argv) {
+  CLI::App app("True Anvil on the command line");
+  app.set_version_flag("--version", "true-anvil-cli " TRUE_ANVIL_VERSION);
+  app.require_subcommand(1);
+  Asked asked;
+  for (const auto add : {add_info, add_holes, add_corners, add_orient, add_convert, add_job, add_proposals})
+    add(app, asked);
   try {
     app.parse(arguments_of(argc, argv));
   } catch (const CLI::Success& asked_for_help) {
@@ -158,27 +216,8 @@ int parse_and_run(int argc, char** argv) {
     std::fprintf(stderr, "true-anvil-cli: %s; run it with --help\n", error.what());
     return 2;
   }
-  common.unit = *unit_from_name(unit);
-  if (!tolerance.empty()) {
-    auto length = evaluate_length(tolerance, common.unit, {});
-    if (!length || *length <= 0) {
-      std::fprintf(stderr, "true-anvil-cli: --tolerance \"%s\" is not a length above zero\n",
-                   tolerance.c_str());
-      return 2;
-    }
-    common.tolerance_mm = *length;
-  }
-  const Command command = [&](const cli::Common& with) -> Result<int> {
-    if (info->parsed()) return cli::info(with);
-    if (holes->parsed()) return cli::holes(with, about_holes);
-    if (corners->parsed()) return cli::corners(with, looked_for);
-    if (orienting->parsed()) return cli::orient(with, orient);
-    if (converting->parsed()) return cli::convert(with, converted);
-    if (proposing->parsed()) return cli::proposals(with, machine);
-    if (check) return cli::check_job(with);
-    return exported.kind.empty() ? cli::list_job(with) : cli::export_job(with, exported);
-  };
-  const int status = run(command, common);
+  if (const auto taken = take_units(asked); !taken) return tell(refuse(taken));
+  const int status = run(asked.command, asked.common);
   remove_abandoned_folders();
   return status;
 }

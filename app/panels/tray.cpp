@@ -141,6 +141,13 @@ void Tray::build_draft(QVBoxLayout* layout) {
   outcome_->setWordWrap(true);
   outcome_->setObjectName(QStringLiteral("tray.outcome"));
   box->addWidget(outcome_);
+  build_solution_buttons(box);
+  build_keep_buttons(box);
+  layout->addWidget(draft_);
+}
+
+// Which of several solutions.
+void Tray::build_solution_buttons(QVBoxLayout* box) {
   solution_row_ = new QWidget(draft_);
   auto* solutions = new QHBoxLayout(solution_row_);
   solutions->setContentsMargins(0, 0, 0, 0);
@@ -156,6 +163,13 @@ void Tray::build_draft(QVBoxLayout* layout) {
     solutions->addWidget(button);
   }
   box->addWidget(solution_row_);
+  connect(next_, &QPushButton::clicked, &session_.tray(), &PickTray::next_solution);
+  connect(leave_out_, &QPushButton::clicked, &session_.tray(), &PickTray::leave_out_worst);
+  connect(quarter_, &QPushButton::clicked, &session_.tray(), &PickTray::quarter_turn);
+  connect(flip_, &QPushButton::clicked, &session_.tray(), &PickTray::flip);
+}
+
+void Tray::build_keep_buttons(QVBoxLayout* box) {
   auto* buttons = new QHBoxLayout;
   keep_ = new QPushButton(tr("Keep"), draft_);
   keep_->setObjectName(QStringLiteral("primary"));
@@ -184,7 +198,8 @@ void Tray::build_draft(QVBoxLayout* layout) {
     onward->addWidget(button);
   }
   box->addLayout(onward);
-  layout->addWidget(draft_);
+  connect(keep_, &QPushButton::clicked, &session_.tray(), &PickTray::keep);
+  connect(drop_, &QPushButton::clicked, &session_, &Session::drop);
   connect(again_, &QPushButton::clicked, this, [this] {
     session_.tray().keep_and_repeat();
     focus_parameters();
@@ -193,12 +208,6 @@ void Tray::build_draft(QVBoxLayout* layout) {
     session_.tray().keep_and_go_on();
     focus_parameters();
   });
-  connect(next_, &QPushButton::clicked, &session_.tray(), &PickTray::next_solution);
-  connect(leave_out_, &QPushButton::clicked, &session_.tray(), &PickTray::leave_out_worst);
-  connect(quarter_, &QPushButton::clicked, &session_.tray(), &PickTray::quarter_turn);
-  connect(flip_, &QPushButton::clicked, &session_.tray(), &PickTray::flip);
-  connect(keep_, &QPushButton::clicked, &session_.tray(), &PickTray::keep);
-  connect(drop_, &QPushButton::clicked, &session_, &Session::drop);
 }
 
 bool Tray::eventFilter(QObject* watched, QEvent* event) {

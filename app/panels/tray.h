@@ -41,6 +41,8 @@ class Tray : public QWidget {
  private:
   void build_picks(QVBoxLayout* layout);
   void build_draft(QVBoxLayout* layout);
+  void build_solution_buttons(QVBoxLayout* box);
+  void build_keep_buttons(QVBoxLayout* box);
   void show_picks();
   void show_draft();
   void rebuild_parameters();
