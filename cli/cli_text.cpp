@@ -44,8 +44,9 @@ std::string around_line(const HoleReport& report, const HoleSurroundings& s, con
 
 std::string holes_text(const HoleReport& report, size_t faces, const std::string& frame, const Display& d,
                        const HoleAnswers& answers) {
-  std::string text = fmt::format("{} holes, {} slots, read in {}, {}\n", report.holes.size(),
-                                 report.slots.size(), frame, unit_name(d.unit));
+  const size_t holes = report.holes.size(), slots = report.slots.size();
+  std::string text = fmt::format("{} hole{}, {} slot{}, read in {}, {}\n", holes, holes == 1 ? "" : "s",
+                                 slots, slots == 1 ? "" : "s", frame, unit_name(d.unit));
   for (size_t i = 0; i < report.holes.size(); ++i) {
     const Hole& h = report.holes[i];
     text += fmt::format(
