@@ -71,8 +71,9 @@ std::vector<std::string> shift_and_turn_ids() {
 
 gp_Pnt box_point(const Box& box, int i) {
   const gp_XYZ size = box.size();
-  return gp_Pnt(box.min.X() + size.X() * (i % 3) / 2, box.min.Y() + size.Y() * (i / 3 % 3) / 2,
-                box.min.Z() + size.Z() * (i / 9) / 2);
+  const int x = i % 3, y = i / 3 % 3, z = i / 9;  // halves
+  return gp_Pnt(box.min.X() + size.X() * x / 2, box.min.Y() + size.Y() * y / 2,
+                box.min.Z() + size.Z() * z / 2);
 }
 
 std::vector<BoxPoint> box_points(const Box& box) {

@@ -184,6 +184,7 @@ std::vector<Offer> offers_for(const std::vector<Given>& picks, const Asking& ask
 
 std::vector<int> pick_numbers(const Construction& construction, const std::vector<int>& picks) {
   std::vector<int> numbers;
+  numbers.reserve(std::max(picks.size(), construction.roles.size()));
   for (int pick : picks) numbers.push_back(pick == kReadingFrame ? 0 : pick + 1);
   const size_t roles = construction.roles.size();
   if (numbers.empty() && reads_frame_first(construction)) numbers.push_back(0);

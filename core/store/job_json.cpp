@@ -226,7 +226,7 @@ Result<Entry> entry_from(const json& j, const JobLoader& load, const Job& job) {
   } else if (j.contains("healing")) {
     auto healing = healing_from(j["healing"]);
     if (!healing) return refuse(healing);
-    entry.content = std::move(*healing);
+    entry.content = *healing;
   } else if (j.contains("placement")) {
     PlacementEntry placement;
     for (const json& step : j["placement"].at("steps"))
