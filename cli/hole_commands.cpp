@@ -72,9 +72,9 @@ Result<int> holes(const Common& common, const HolesRequest& request) {
   if (!request.drawing.empty())
     if (const auto written = write_drawing(*input, *found, view, request.drawing); !written)
       return refuse(written);
-  if (const auto printed = print(common.json ? holes_json(*input->part, report, frame, common.unit, answers)
-                                             : holes_text(report, input->part->topology().faces.size(), frame,
-                                                          {common.unit}, answers));
+  if (auto printed = print(common.json ? holes_json(*input->part, report, frame, common.unit, answers)
+                                       : holes_text(report, input->part->topology().faces.size(), frame,
+                                                    {common.unit}, answers));
       !printed)
     return printed;
   const bool all_pass =

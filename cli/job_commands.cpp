@@ -110,8 +110,8 @@ Result<int> check_job(const Common& common) {
   bool good = true;
   for (const auto& [id, evaluated] : input->evaluation.entries)
     good = good && (evaluated.state == EntryState::kCurrent || evaluated.state == EntryState::kSuppressed);
-  if (const auto printed = print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
-                                             : problems_text(input->job, input->evaluation));
+  if (auto printed = print(common.json ? job_list_json(input->job, input->evaluation, common.unit)
+                                       : problems_text(input->job, input->evaluation));
       !printed)
     return printed;
   return good ? kDone : kCheckFailed;

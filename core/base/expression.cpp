@@ -66,7 +66,7 @@ Result<double> run(const std::string& text, const UnitFactors& units, const Name
       return refuse(RefusalCode::kBadInput, in_quotes(text) + " has no finite value");
     return value;
   } catch (const mu::Parser::exception_type& error) {
-    const std::string token = error.GetToken();
+    const std::string& token = error.GetToken();
     if (token.empty())
       return refuse(RefusalCode::kBadInput, in_quotes(text) + " is not a complete expression");
     return refuse(RefusalCode::kBadInput,

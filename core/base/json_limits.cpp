@@ -65,7 +65,7 @@ std::string beyond_limits(const json& value, const std::string& path, const Json
   if (!value.is_structured()) return {};
   for (const auto& [name, inside] : value.items()) {
     if (name.size() > limits.string_bytes) return too_long(path, name.size(), limits);
-    const std::string found = beyond_limits(inside, path.empty() ? name : path + "/" + name, limits);
+    std::string found = beyond_limits(inside, path.empty() ? name : fmt::format("{}/{}", path, name), limits);
     if (!found.empty()) return found;
   }
   return {};

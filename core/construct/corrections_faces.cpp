@@ -38,7 +38,7 @@ bool has_walls(const Inputs& in) {
 }
 
 // A step for each body that anything moves on.
-Plan moved_bodies(std::map<int, MoveFaces> by_body, const Inputs& in) {
+Plan moved_bodies(std::map<int, MoveFaces>&& by_body, const Inputs& in) {
   Plan plan;
   for (auto& [body, step] : by_body) {
     step.with_walls = has_walls(in);

@@ -96,7 +96,7 @@ class Flattener {
   // The product's name; where that is only a word like "SOLID", the name of what it is in.
   std::string name_for(const TDF_Label& product, const std::string& instance,
                        const std::vector<std::string>& path) {
-    const std::string own = name_of(product);
+    std::string own = name_of(product);
     if (!says_nothing(own)) return own;
     if (!path.empty() && !says_nothing(path.back())) {
       borrowed_.insert(path.back());
@@ -166,7 +166,7 @@ std::vector<Body> bodies_of(const Handle(TDocStd_Document) & document) {
 }
 
 Handle(TDocStd_Document) document_of(const std::vector<Body>& bodies) {
-  const Handle(TDocStd_Document) document = new_document();
+  Handle(TDocStd_Document) document = new_document();
   const Handle(XCAFDoc_ShapeTool) shapes = XCAFDoc_DocumentTool::ShapeTool(document->Main());
   const Handle(XCAFDoc_ColorTool) colours = XCAFDoc_DocumentTool::ColorTool(document->Main());
   for (const Body& body : bodies) {

@@ -104,7 +104,7 @@ class Incomplete {
     for (int i = list->Lower(); i <= list->Upper(); ++i)
       if (!has(entity_of(list->Value(i)))) kept.push_back(i);
     if (kept.empty()) return {};
-    const Handle(List) result = new List(1, static_cast<int>(kept.size()));
+    Handle(List) result = new List(1, static_cast<int>(kept.size()));
     for (size_t i = 0; i < kept.size(); ++i) result->SetValue(static_cast<int>(i) + 1, list->Value(kept[i]));
     return result;
   }
@@ -250,7 +250,7 @@ void thin_out_representations(const StepData_StepModel& model, const Incomplete&
 }
 
 Handle(IGESSolid_Shell) empty_shell() {
-  const Handle(IGESSolid_Shell) shell = new IGESSolid_Shell;
+  Handle(IGESSolid_Shell) shell = new IGESSolid_Shell;
   shell->Init(new IGESSolid_HArray1OfFace(), new TColStd_HArray1OfInteger());
   return shell;
 }

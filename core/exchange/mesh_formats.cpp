@@ -179,7 +179,8 @@ Result<void> write_stl(const std::vector<Body>& bodies, const WriteOptions& opti
     }
     // A copy without the display mesh, so that the deviation asked for is the one that is written.
     const TopoDS_Shape copy = BRepBuilderAPI_Copy(body.shape, true, false).Shape();
-    BRepMesh_IncrementalMesh(copy, options.mesh_deviation_mm, false, options.mesh_angle_rad, true);
+    const BRepMesh_IncrementalMesh meshed(copy, options.mesh_deviation_mm, false, options.mesh_angle_rad,
+                                          true);
     all.push_back(copy);
   }
   StlAPI_Writer writer;

@@ -106,6 +106,7 @@ Result<Fit<gp_Ax1>> fit_line(const std::vector<gp_Pnt>& points, double least_mm)
   if (gp_Vec(points.front(), points.back()).Dot(gp_Vec(along)) < 0) along.Reverse();
   const gp_Ax1 axis(spread.centre, along);
   std::vector<double> off;
+  off.reserve(points.size());
   for (const gp_Pnt& p : points) off.push_back(distance(axis, p));
   return Fit<gp_Ax1>{axis, quality_of(off)};
 }
@@ -129,6 +130,7 @@ Result<Fit<gp_Pln>> fit_plane(const std::vector<gp_Pnt>& points, double least_mm
   }
   const gp_Pln plane(gp_Ax3(spread.centre, normal, dir(spread.directions.col(2))));
   std::vector<double> off;
+  off.reserve(points.size());
   for (const gp_Pnt& p : points) off.push_back(height_over(plane, p));
   return Fit<gp_Pln>{plane, quality_of(off)};
 }
@@ -174,6 +176,7 @@ Result<Fit<gp_Circ>> fit_circle(const std::vector<gp_Pnt>& points, double least_
   at.SetLocation(
       frame.Location().Translated(gp_Vec(frame.XDirection()) * c.x + gp_Vec(frame.YDirection()) * c.y));
   std::vector<double> off;
+  off.reserve(read.size());
   for (const gp_Pnt& p : read) off.push_back(std::hypot(std::hypot(p.X() - c.x, p.Y() - c.y) - c.r, p.Z()));
   return Fit<gp_Circ>{gp_Circ(at, c.r), quality_of(off)};
 }

@@ -170,7 +170,7 @@ class Healer {
   // Sewing tells one by one what became of a face or an edge.
   static Handle(BRepTools_History)
       history_of(const BRepBuilderAPI_Sewing& sewing, const TopoDS_Shape& shape) {
-    const Handle(BRepTools_History) history = new BRepTools_History;
+    Handle(BRepTools_History) history = new BRepTools_History;
     for (const TopAbs_ShapeEnum kind : {TopAbs_FACE, TopAbs_EDGE, TopAbs_VERTEX}) {
       TopTools_IndexedMapOfShape all;
       TopExp::MapShapes(shape, kind, all);

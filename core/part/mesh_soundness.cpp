@@ -171,6 +171,7 @@ class MeshChecker {
   template <class Text>
   void tell_largest(FindingKind kind, const std::map<int, Run>& runs, Text text) {
     std::vector<Run> sorted;
+    sorted.reserve(runs.size());
     for (const auto& [root, run] : runs) sorted.push_back(run);
     std::stable_sort(sorted.begin(), sorted.end(),
                      [](const Run& a, const Run& b) { return a.length > b.length; });

@@ -90,7 +90,7 @@ void look_in(const fs::path& place, const std::optional<fs::path>& job_path, std
 
 }  // namespace
 
-SafetyCopy::SafetyCopy(fs::path job_path, fs::path state_folder)
+SafetyCopy::SafetyCopy(const fs::path& job_path, fs::path state_folder)
     : job_path_(whole_path(job_path)), state_folder_(std::move(state_folder)) {}
 
 SafetyCopy::~SafetyCopy() {

@@ -30,7 +30,7 @@ struct LeftBehind {
 class SafetyCopy {
  public:
   // Nothing is written yet. `job_path` may be empty (never saved).
-  SafetyCopy(std::filesystem::path job_path, std::filesystem::path state_folder);
+  SafetyCopy(const std::filesystem::path& job_path, std::filesystem::path state_folder);
   // Takes over one that was left behind, with what is in it; null when another run has taken it or removed
   // it.
   static std::shared_ptr<SafetyCopy> taken_over(const LeftBehind& left, std::filesystem::path state_folder);
