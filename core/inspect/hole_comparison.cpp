@@ -104,6 +104,7 @@ class Comparison {
       if (!is_new) at->second = std::min(at->second, p.cost);
     }
     std::vector<Pairing> own;
+    own.reserve(cheapest.size());
     for (const auto& [pair, cost] : cheapest) own.push_back({pair.first, pair.second, cost});
     const double alone = 4 * reach_mm_ * static_cast<double>(lefts.size() + 1);
     const std::vector<int> result =

@@ -247,6 +247,7 @@ class PatternFinder {
       }
     if (best.empty()) return false;
     std::vector<int> holes;
+    holes.reserve(best.size());
     for (const size_t i : best) holes.push_back(holes_[i]);
     report_.patterns.push_back(as_row(fit_row(these(best)), holes, laid_, these(best)));
     drop(best);

@@ -103,7 +103,7 @@ std::vector<Seat> likely_seats(const Part& part, const HoleReport& holes, size_t
     seat.holes = holes.holes.size();
     seat.holes_from_above = from_above;
     if (seat.along_x_edge >= 0) seat.edge_mm = length;
-    seats.push_back(std::move(seat));
+    seats.push_back(seat);
   }
   std::stable_sort(seats.begin(), seats.end(),
                    [](const Seat& a, const Seat& b) { return a.score > b.score; });

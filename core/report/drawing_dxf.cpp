@@ -20,11 +20,10 @@ std::string in_dxf(const std::string& utf8) {
       code = code << 6U | (static_cast<unsigned char>(utf8[i + k]) & 0x3FU);
     i += length;
     char number[16];
+    const bool has_own_byte = (code >= 0x20 && code < 0x7F) || (code >= 0xA0 && code <= 0xFF);
     if (code == 0xD8)
       text += "%%c";
-    else if (code >= 0x20 && code < 0x7F)
-      text += static_cast<char>(code);
-    else if (code >= 0xA0 && code <= 0xFF)
+    else if (has_own_byte)
       text += static_cast<char>(code);
     else if (code >= 0x80 && code <= 0xFFFF) {
       std::snprintf(number, sizeof number, "\\U+%04X", code);

@@ -222,7 +222,9 @@ class DrillDrawer {
     measure();
     table_mm_ = 0;
     for (const double width : column_widths()) table_mm_ += width;
-    table_height_mm_ = (static_cast<double>(rows_.size() + elsewhere_.size() / 12) + 5) * kLine_mm;
+    constexpr size_t kNamesInLine = 12;
+    const size_t lines = rows_.size() + elsewhere_.size() / kNamesInLine;
+    table_height_mm_ = (static_cast<double>(lines) + 5) * kLine_mm;
     std::optional<Layout> chosen;
     for (const auto& [width, height] : kSheets) {
       if (const auto layout = layout_on(width, height)) chosen = layout;

@@ -54,7 +54,8 @@ Travel travel(const json& j, const std::string& path, double per) {
 
 void known_fields(const json& object, const std::string& path, const std::set<std::string>& known) {
   for (const auto& [name, value] : object.items())
-    if (!known.count(name)) wrong(path.empty() ? name : path + "." + name, "is not a field of a machine");
+    if (!known.count(name))
+      wrong(path.empty() ? name : fmt::format("{}.{}", path, name), "is not a field of a machine");
 }
 
 RotaryAxis rotary_from(const json& j, const std::string& path) {

@@ -109,6 +109,7 @@ Result<std::vector<ProbeMove>> probe_moves(const Part& part, int index, const gp
 Result<ProbedPlace> probed_place(const Part& part, const gp_Trsf& lies, const std::vector<Touch>& touches) {
   if (touches.empty()) return refuse(RefusalCode::kBadInput, "nothing was touched");
   std::vector<gp_Pnt> points;
+  points.reserve(touches.size());
   for (const Touch& touch : touches) points.push_back(touch.at);
   const gp_Pnt middle = average_of(points);
   double reach = 1;
