@@ -40,15 +40,10 @@ Body solid_body(const std::string& name, const TopoDS_Shape& shape) {
 class BringIn : public testing::Test {
  protected:
   app::Session& session() { return driver.session(); }
-  QString write(const char* name, const std::vector<Body>& bodies) {
-    const QString path = driver.folder() + QLatin1Char('/') + QLatin1String(name);
-    EXPECT_TRUE(write_step(bodies, {}, path.toStdString()));
-    return path;
-  }
-  QString torn() { return write("torn-bracket.step", demo::torn_bracket().bodies); }
+  QString torn() { return driver.step_file("torn-bracket.step", demo::torn_bracket().bodies); }
   QString two() {
-    return write("two.step", {solid_body("left", demo::block({0, 0, 0}, {40, 30, 20})),
-                              solid_body("right", demo::block({100, 0, 0}, {140, 30, 20}))});
+    return driver.step_file("two.step", {solid_body("left", demo::block({0, 0, 0}, {40, 30, 20})),
+                                         solid_body("right", demo::block({100, 0, 0}, {140, 30, 20}))});
   }
   QTreeWidgetItem* body_row(int delivered) {
     for (QTreeWidgetItemIterator it(&driver.window().ledger()); *it; ++it)
@@ -183,12 +178,13 @@ TEST_F(BringIn, BodiesAreHiddenLeftOutAndMovedOneByOne) {
 }
 
 TEST_F(BringIn, SecondFileJoinsTheJobAndPicksMadeBeforeStay) {
-  ASSERT_TRUE(driver.open(write("first.step", {solid_body("first", demo::block({0, 0, 0}, {40, 30, 20}))})));
+  ASSERT_TRUE(driver.open(
+      driver.step_file("first.step", {solid_body("first", demo::block({0, 0, 0}, {40, 30, 20}))})));
   driver.key(QStringLiteral("alt+8"));
   driver.click_part({20, 15, 20});
   ASSERT_EQ(session().tray().picks().size(), 1u);
   driver.window().keeper().add_part(
-      write("second.step", {solid_body("second", demo::block({60, 0, 0}, {80, 30, 20}))}));
+      driver.step_file("second.step", {solid_body("second", demo::block({60, 0, 0}, {80, 30, 20}))}));
   ASSERT_TRUE(driver.wait([&] {
     return session().document().part() && session().document().part()->bodies().size() == 2 &&
            !driver.window().keeper().work().is_busy();
@@ -211,7 +207,7 @@ TEST_F(BringIn, PartInTheWrongUnitIsNoticedAndResizedOnAClick) {
       {solid_body("big", demo::cut(demo::block({0, 0, 0}, {120, 80, 15.5}),
                                    {demo::rod(gp_Ax2(gp_Pnt(20, 20, 16), gp_Dir(0, 0, -1)), 10.3, 40)}))},
       inches);
-  ASSERT_TRUE(driver.open(write("big.step", big)));
+  ASSERT_TRUE(driver.open(driver.step_file("big.step", big)));
   ASSERT_TRUE(
       driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("wrong unit")); }));
   QPushButton* resize = nullptr;

@@ -13,7 +13,6 @@
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "demo/shapes.h"
-#include "exchange/step_format.h"
 #include "geom/primitives.h"
 #include "job/edits.h"
 #include "support/fixtures.h"
@@ -154,9 +153,7 @@ class UsualPart : public testing::Test {
     body.name = "block";
     for (TopExp_Explorer solids(usual_part(), TopAbs_SOLID); solids.More(); solids.Next())
       body.shape = solids.Current();
-    const QString step = driver.folder() + QStringLiteral("/usual.step");
-    ASSERT_TRUE(write_step({body}, {}, step.toStdString()));
-    ASSERT_TRUE(driver.open(step));
+    ASSERT_TRUE(driver.open(driver.step_file("usual.step", {body})));
   }
 
   WindowDriver driver;

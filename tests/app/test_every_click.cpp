@@ -19,10 +19,7 @@
 #include "app/panels/drawer.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
-#include "demo/demo_job.h"
 #include "demo/demo_part.h"
-#include "exchange/step_format.h"
-#include "store/job_file.h"
 
 namespace anvil {
 namespace {
@@ -86,15 +83,7 @@ class EveryClick : public testing::Test {
     dismiss_.start(120);
   }
 
-  void open_demo_job() {
-    const QString plate = driver.folder() + QStringLiteral("/plate.step"),
-                  path = driver.folder() + QStringLiteral("/demo.anvil");
-    ASSERT_TRUE(write_step(demo::saddle_plate().bodies, {}, plate.toStdString()));
-    const auto job = demo::saddle_plate_job(plate.toStdString());
-    ASSERT_TRUE(job) << job.error().sentence;
-    ASSERT_TRUE(save_job(*job, path.toStdString()));
-    ASSERT_TRUE(driver.open(path));
-  }
+  void open_demo_job() { ASSERT_TRUE(driver.open(driver.demo_job_file())); }
 
   // Escapes a dialog or a list that came of a click and has stood for a while.
   void dismiss() {

@@ -18,7 +18,6 @@
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "demo/shapes.h"
-#include "exchange/step_format.h"
 #include "job/edits.h"
 
 namespace anvil {
@@ -36,8 +35,7 @@ class Gestures : public testing::Test {
                            {demo::pocket(gp_Ax2(gp_Pnt(25, 20, 20), gp_Dir(0, 0, 1), gp_Dir(1, 0, 0)),
                                          {30, 20, 8, {4, 4, 4, 4}, 0})});
     for (TopExp_Explorer ex(body.shape, TopAbs_SOLID); ex.More(); ex.Next()) body.shape = ex.Current();
-    path = driver.folder() + QStringLiteral("/block.step");
-    ASSERT_TRUE(write_step({body}, {}, path.toStdString()));
+    path = driver.step_file("block.step", {body});
     ASSERT_TRUE(driver.open(path));
     driver.key(QStringLiteral("alt+8"));
   }

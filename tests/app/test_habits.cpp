@@ -29,7 +29,6 @@
 #include "app/window_driver.h"
 #include "base/file.h"
 #include "demo/shapes.h"
-#include "exchange/step_format.h"
 #include "job/edits.h"
 #include "store/job_file.h"
 
@@ -52,8 +51,7 @@ class Habits : public testing::Test {
         solid(demo::cut(demo::block({0, 0, 0}, {60, 40, 20}), {hole(12, 9), hole(30, 5), hole(48, 7)}));
     plain.name = "plain";
     plain.shape = solid(demo::block({100, 0, 0}, {130, 40, 20}));
-    step = driver.folder() + QStringLiteral("/blocks.step");
-    ASSERT_TRUE(write_step({drilled, plain}, {}, step.toStdString()));
+    step = driver.step_file("blocks.step", {drilled, plain});
     ASSERT_TRUE(driver.open(step));
     driver.key(QStringLiteral("alt+8"));
   }

@@ -16,7 +16,6 @@
 #include "base/file.h"
 #include "base/units.h"
 #include "demo/demo_part.h"
-#include "exchange/step_format.h"
 #include "inspect/section_stack.h"
 #include "job/gate.h"
 #include "job/setup_edits.h"
@@ -31,9 +30,7 @@ using Table = app::Drawer::Table;
 class InspectionWindow : public testing::Test {
  protected:
   void SetUp() override {
-    const QString path = driver.folder() + QStringLiteral("/saddle-plate.step");
-    ASSERT_TRUE(write_step(plate().bodies, {}, path.toStdString()));
-    ASSERT_TRUE(driver.open(path));
+    ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", plate().bodies)));
     // Zero and Z of the drawing, so that the tool looks into the pockets.
     const gp_Dir up = gp_Dir(0, 0, 1).Transformed(plate().placement);
     ASSERT_TRUE(up.IsEqual(gp_Dir(0, -1, 0), 1e-9));
@@ -78,7 +75,7 @@ class InspectionWindow : public testing::Test {
   QString pocket_with_depth(const QString& depth) {
     const QAbstractItemModel& model = *table(Table::kCorners)->model();
     for (int r = 0; r < model.rowCount(); ++r)
-      if (const QString name = model.index(r, 0).data().toString();
+      if (QString name = model.index(r, 0).data().toString();
           cell(table(Table::kCorners), name, QStringLiteral("Depth")) == depth)
         return name;
     return {};
@@ -162,7 +159,7 @@ TEST_F(InspectionWindow, ACutterOfTheListIsChosenAndWhatItLeavesIsRead) {
 // All of it in a row: the cutters and the list come from files, nothing is mended, the drawing goes out.
 TEST_F(InspectionWindow, FromTheCutterToTheListToTheDrawing) {
   const auto from_demo = [&](const char* name, const std::string& text) {
-    const QString path = driver.folder() + QLatin1Char('/') + QLatin1String(name);
+    QString path = driver.folder() + QLatin1Char('/') + QLatin1String(name);
     EXPECT_TRUE(write_file_atomically(path.toStdString(), text));
     return path;
   };

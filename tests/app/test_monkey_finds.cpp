@@ -14,7 +14,6 @@
 #include "demo/demo_job.h"
 #include "demo/demo_part.h"
 #include "demo/shapes.h"
-#include "exchange/step_format.h"
 #include "store/job_file.h"
 
 namespace anvil {
@@ -24,24 +23,19 @@ using test::WindowDriver;
 
 class MonkeyFinds : public testing::Test {
  protected:
-  QString file(const QString& name, const std::vector<Body>& bodies) {
-    const QString path = driver.folder() + QLatin1Char('/') + name;
-    EXPECT_TRUE(write_step(bodies, {}, path.toStdString()));
-    return path;
-  }
   QString block() {
     Body body;
     body.name = "block";
     for (TopExp_Explorer ex(demo::block({0, 0, 0}, {60, 40, 20}), TopAbs_SOLID); ex.More(); ex.Next())
       body.shape = ex.Current();
-    return file(QStringLiteral("block.step"), {body});
+    return driver.step_file("block.step", {body});
   }
   WindowDriver driver;
 };
 
 // The rows are built anew by the act that a click on one of them sets off.
 TEST_F(MonkeyFinds, EveryEyeOfTheLedgerIsClickedAndEveryEntryShowsAndHides) {
-  const QString plate = file(QStringLiteral("plate.step"), demo::saddle_plate().bodies);
+  const QString plate = driver.step_file("plate.step", demo::saddle_plate().bodies);
   const auto job = demo::saddle_plate_job(plate.toStdString());
   ASSERT_TRUE(job) << job.error().sentence;
   const QString path = driver.folder() + QStringLiteral("/demo.anvil");
@@ -74,7 +68,7 @@ TEST_F(MonkeyFinds, EveryEyeOfTheLedgerIsClickedAndEveryEntryShowsAndHides) {
 
 // Findings name faces by number: of the part they were found on.
 TEST_F(MonkeyFinds, FindingsGoWithTheirPart) {
-  ASSERT_TRUE(driver.open(file(QStringLiteral("torn.step"), demo::torn_bracket().bodies)));
+  ASSERT_TRUE(driver.open(driver.step_file("torn.step", demo::torn_bracket().bodies)));
   ASSERT_TRUE(driver.wait([&] { return driver.session().checks().soundness() != nullptr; }));
   ASSERT_FALSE(driver.session().checks().soundness()->empty());
   driver.window().findChild<app::Drawer*>()->setVisible(true);
@@ -89,7 +83,7 @@ TEST_F(MonkeyFinds, FindingsGoWithTheirPart) {
 }
 
 TEST_F(MonkeyFinds, APickThatWaitsForItsPlaceTakerGoesWithItsPart) {
-  ASSERT_TRUE(driver.open(file(QStringLiteral("plate.step"), demo::saddle_plate().bodies)));
+  ASSERT_TRUE(driver.open(driver.step_file("plate.step", demo::saddle_plate().bodies)));
   const TopologyReference face =
       describe(*driver.session().document().part(), driver.session().document().job().first_part()->id,
                TopologyKind::kFace, 40);
@@ -103,7 +97,7 @@ TEST_F(MonkeyFinds, APickThatWaitsForItsPlaceTakerGoesWithItsPart) {
 
 // One by one, a hundred picks asked for their offers a hundred times.
 TEST_F(MonkeyFinds, ARectangleOverEverythingAsksForItsOffersOnce) {
-  ASSERT_TRUE(driver.open(file(QStringLiteral("plate.step"), demo::saddle_plate().bodies)));
+  ASSERT_TRUE(driver.open(driver.step_file("plate.step", demo::saddle_plate().bodies)));
   int asked = 0;
   QObject::connect(&driver.session().bus(), &app::ChangeBus::changed, &driver.window(),
                    [&](app::Changes what) { asked += bool(what & app::Change::kPicks); });

@@ -13,7 +13,6 @@
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "demo/shapes.h"
-#include "exchange/step_format.h"
 #include "job/edits.h"
 
 namespace anvil {
@@ -30,9 +29,7 @@ class Picking : public testing::Test {
     body.shape = demo::cut(demo::block({0, 0, 0}, {60, 40, 20}),
                            {demo::rod(gp_Ax2(gp_Pnt(20, 20, 20), gp_Dir(0, 0, -1)), 10, 20)});
     for (TopExp_Explorer ex(body.shape, TopAbs_SOLID); ex.More(); ex.Next()) body.shape = ex.Current();
-    const QString path = driver.folder() + QStringLiteral("/block.step");
-    ASSERT_TRUE(write_step({body}, {}, path.toStdString()));
-    ASSERT_TRUE(driver.open(path));
+    ASSERT_TRUE(driver.open(driver.step_file("block.step", {body})));
     driver.key(QStringLiteral("alt+8"));
   }
 

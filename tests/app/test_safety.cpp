@@ -12,7 +12,6 @@
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "demo/shapes.h"
-#include "exchange/step_format.h"
 #include "job/edits.h"
 #include "store/job_file.h"
 #include "store/safety_copy.h"
@@ -28,15 +27,9 @@ std::filesystem::path state_folder() {
   return QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation).toStdString();
 }
 
-QString write_plate(const WindowDriver& driver) {
-  const QString path = driver.folder() + QStringLiteral("/saddle-plate.step");
-  EXPECT_TRUE(write_step(test::plate().bodies, {}, path.toStdString()));
-  return path;
-}
-
 TEST(Safety, BadFileGetsASentenceAndTheJobStays) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   const PartPtr before = driver.session().document().part();
   QFile bad(driver.folder() + QStringLiteral("/bad.step"));
   ASSERT_TRUE(bad.open(QIODevice::WriteOnly));
@@ -50,7 +43,7 @@ TEST(Safety, BadFileGetsASentenceAndTheJobStays) {
 
 TEST(Safety, SavedJobOpensAgainAsItWas) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   driver.key(QStringLiteral("ctrl+alt+z"));
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   driver.window().keeper().save_to(path);
@@ -72,7 +65,7 @@ TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
   // Another run of the program works on the job and is killed before it saves.
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   auto part = test::part_of(test::plate());
-  const QString step = write_plate(driver);
+  const QString step = driver.step_file("saddle-plate.step", test::plate().bodies);
   QFile file(step);
   ASSERT_TRUE(file.open(QIODevice::ReadOnly));
   const auto bytes = std::make_shared<const std::string>(file.readAll().toStdString());
@@ -99,7 +92,7 @@ TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
 
 TEST(Safety, FindingsOfAPartDoNotOutliveIt) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
   driver.session().document().act(
       QStringLiteral("delete"),
@@ -112,7 +105,7 @@ TEST(Safety, FindingsOfAPartDoNotOutliveIt) {
 
 TEST(Safety, ChangesAreCopiedWithoutBeingAsked) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   auto& keeper = driver.window().keeper();
   keeper.save_to(path);
@@ -130,7 +123,7 @@ TEST(Safety, ChangesAreCopiedWithoutBeingAsked) {
 // Every long work is bound to the job, and the value of it, that it began with.
 TEST(Safety, WhatIsChangedWhileASaveRunsIsNotMarkedSaved) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   driver.key(QStringLiteral("ctrl+alt+z"));
   auto& keeper = driver.window().keeper();
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
@@ -154,7 +147,7 @@ TEST(Safety, WhatIsChangedWhileASaveRunsIsNotMarkedSaved) {
 
 TEST(Safety, ASaveThatEndsAfterAnotherJobWasOpenedIsNotOfThatOne) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   driver.key(QStringLiteral("ctrl+alt+z"));
   auto& keeper = driver.window().keeper();
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
@@ -169,7 +162,7 @@ TEST(Safety, ASaveThatEndsAfterAnotherJobWasOpenedIsNotOfThatOne) {
 
 TEST(Safety, SavesThatFollowEachOtherAreAllDone) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   auto& keeper = driver.window().keeper();
   const QString first = driver.folder() + QStringLiteral("/a.anvil"),
                 second = driver.folder() + QStringLiteral("/b.anvil");
@@ -186,14 +179,12 @@ TEST(Safety, SavesThatFollowEachOtherAreAllDone) {
 
 TEST(Safety, AHealThatEndsLateLeavesTheOtherJobAlone) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   auto& keeper = driver.window().keeper();
   keeper.heal({});
   ASSERT_TRUE(keeper.healing().is_busy());
-  const QString other = driver.folder() + QStringLiteral("/block.step");
-  ASSERT_TRUE(
-      write_step(test::part_of(demo::block({0, 0, 0}, {5, 6, 7}))->bodies(), {}, other.toStdString()));
-  ASSERT_TRUE(driver.open(other));
+  ASSERT_TRUE(driver.open(
+      driver.step_file("block.step", test::part_of(demo::block({0, 0, 0}, {5, 6, 7}))->bodies())));
   ASSERT_TRUE(driver.wait([&] { return !keeper.healing().is_busy(); }));
   driver.settle();
   EXPECT_EQ(driver.session().document().job().healing(), nullptr);
@@ -201,16 +192,15 @@ TEST(Safety, AHealThatEndsLateLeavesTheOtherJobAlone) {
 
 TEST(Safety, OfFilesOpenedTogetherTheFirstThatCanBeReadMakesTheJob) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   const QString bad = driver.folder() + QStringLiteral("/bad.step"),
-                block = driver.folder() + QStringLiteral("/block.step"),
+                block = driver.step_file("block.step",
+                                         test::part_of(demo::block({0, 0, 0}, {5, 6, 7}))->bodies()),
                 job = driver.folder() + QStringLiteral("/saved.anvil");
   QFile file(bad);
   ASSERT_TRUE(file.open(QIODevice::WriteOnly));
   file.write("a letter, not a part");
   file.close();
-  ASSERT_TRUE(
-      write_step(test::part_of(demo::block({0, 0, 0}, {5, 6, 7}))->bodies(), {}, block.toStdString()));
   auto& keeper = driver.window().keeper();
   const auto bodies = [&] {
     return driver.session().document().part() ? driver.session().document().part()->bodies().size() : 0;
@@ -239,7 +229,7 @@ TEST(Safety, OfFilesOpenedTogetherTheFirstThatCanBeReadMakesTheJob) {
 // The next step is taken from the point that was kept, however long it takes until that is there.
 TEST(Safety, GoingOnFromTheNewPointWaitsUntilItIsThere) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   app::Session& session = driver.session();
   session.tray().add_pick(
       {describe(*session.document().part(), session.document().part_entry(), TopologyKind::kVertex, 0), {}});
@@ -260,7 +250,7 @@ TEST(Safety, GoingOnFromTheNewPointWaitsUntilItIsThere) {
 // An edit that nobody could open again is refused, and what was typed and picked stays in the tray.
 TEST(Safety, ARefusedEditLosesNothing) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   app::Session& session = driver.session();
   Recipe offset;
   offset.construction = "plane.offset";
@@ -319,7 +309,7 @@ TEST(Safety, WhateverAnActThrowsIsTold) {
   QTimer::singleShot(0, [] { throw Standard_Failure("no more toes"); });
   EXPECT_TRUE(
       driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("toes")); }, 5));
-  EXPECT_TRUE(driver.open(write_plate(driver)));
+  EXPECT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   application->set_teller({});
 }
 
@@ -327,7 +317,7 @@ TEST(Safety, WhateverAnActThrowsIsTold) {
 // did.
 TEST(Safety, TheCameraStaysWhenTheFinerPartArrives) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   driver.key(QStringLiteral("alt+8"));
   driver.settle();
   const KeptView before = driver.window().view_pane().present_view("");

@@ -21,7 +21,6 @@
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "demo/demo_part.h"
-#include "exchange/step_format.h"
 #include "geom/primitives.h"
 #include "job/setup_edits.h"
 #include "setup/shipped_machines.h"
@@ -57,9 +56,8 @@ class Setups : public testing::Test {
   app::Session& session() { return driver.session(); }
 
   void open_housing() {
-    const QString step = driver.folder() + QStringLiteral("/declination-housing.step");
-    ASSERT_TRUE(write_step(demo::declination_housing().bodies, {}, step.toStdString()));
-    ASSERT_TRUE(driver.open(step));
+    ASSERT_TRUE(
+        driver.open(driver.step_file("declination-housing.step", demo::declination_housing().bodies)));
   }
   template <class Widget>
   Widget* child(const char* name) {

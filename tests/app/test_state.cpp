@@ -7,11 +7,8 @@
 #include "app/panels/drawer.h"
 #include "app/panels/row_merge.h"
 #include "app/window_driver.h"
-#include "demo/demo_job.h"
 #include "demo/demo_part.h"
-#include "exchange/step_format.h"
 #include "job/edits.h"
-#include "store/job_file.h"
 
 namespace anvil {
 namespace {
@@ -136,13 +133,7 @@ TEST_F(Rows, UnderAnotherAreMadeWhenTheyAreAskedFor) {
 class State : public testing::Test {
  protected:
   void SetUp() override {
-    const QString plate = driver.folder() + QStringLiteral("/plate.step");
-    ASSERT_TRUE(write_step(demo::saddle_plate().bodies, {}, plate.toStdString()));
-    const auto job = demo::saddle_plate_job(plate.toStdString());
-    ASSERT_TRUE(job) << job.error().sentence;
-    const QString path = driver.folder() + QStringLiteral("/demo.anvil");
-    ASSERT_TRUE(save_job(*job, path.toStdString()));
-    ASSERT_TRUE(driver.open(path));
+    ASSERT_TRUE(driver.open(driver.demo_job_file()));
     ASSERT_TRUE(driver.wait([&] { return session().checks().corners() && session().checks().soundness(); }));
   }
   app::Session& session() { return driver.session(); }

@@ -16,7 +16,6 @@
 #include "app/window_driver.h"
 #include "demo/shapes.h"
 #include "exchange/read_here.h"
-#include "exchange/step_format.h"
 #include "geom/primitives.h"
 #include "support/fixtures.h"
 
@@ -52,9 +51,7 @@ class UsualJobs : public testing::Test {
       away.SetRotation(gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(1, 0, 0)), -kPi / 2);
       body.shape = body.shape.Moved(TopLoc_Location(away));
     }
-    const QString file = driver.folder() + QStringLiteral("/part.step");
-    ASSERT_TRUE(write_step({body}, {}, file.toStdString()));
-    ASSERT_TRUE(driver.open(file));
+    ASSERT_TRUE(driver.open(driver.step_file("part.step", {body})));
     ASSERT_TRUE(driver.wait([&] { return session().checks().directions() != nullptr; }));
     driver.settle();
     clock.start();
@@ -267,9 +264,7 @@ TEST_F(UsualJobs, SeatsGoWithTheirPart) {
   ASSERT_FALSE(session().checks().seats().empty());
   Body body;
   body.shape = demo::block({0, 0, 0}, {40, 30, 20});
-  const QString file = driver.folder() + QStringLiteral("/block.step");
-  ASSERT_TRUE(write_step({body}, {}, file.toStdString()));
-  ASSERT_TRUE(driver.open(file));
+  ASSERT_TRUE(driver.open(driver.step_file("block.step", {body})));
   ASSERT_TRUE(driver.wait([&] { return session().checks().directions() != nullptr; }));
   EXPECT_EQ(driver.window().notice().text(), QString());
   ASSERT_FALSE(session().checks().seats().empty());

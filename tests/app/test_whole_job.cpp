@@ -12,7 +12,6 @@
 #include "app/panels/ledger.h"
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
-#include "exchange/step_format.h"
 #include "exchange/worker_client.h"
 #include "geom/primitives.h"
 #include "job/edits.h"
@@ -23,12 +22,6 @@ namespace anvil {
 namespace {
 
 using test::WindowDriver;
-
-QString write_plate(const WindowDriver& driver) {
-  const QString path = driver.folder() + QStringLiteral("/saddle-plate.step");
-  EXPECT_TRUE(write_step(test::plate().bodies, {}, path.toStdString()));
-  return path;
-}
 
 // A point of the drawing where it stands now.
 gp_Pnt placed(WindowDriver& driver, const gp_Pnt& drawn) {
@@ -55,7 +48,7 @@ double cell(QTreeView* table, const QString& row_name, const QString& column) {
 
 TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   app::Session& session = driver.session();
 
   // Two opposite long sides, from either side of the part, and the plane midway between them.
@@ -173,7 +166,7 @@ TEST(WholeJob, FromOpeningToHandOverAndAllTheWayBack) {
 
 TEST(WholeJob, OrientingIsOneEntryWhoseStepsCanBeEdited) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(write_plate(driver)));
+  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
   app::Session& session = driver.session();
   look_at_side(driver, gp_Dir(0, 0, -1), gp_Dir(0, 1, 0));
   driver.click_part(placed(driver, {120, 30, 0}));

@@ -11,6 +11,10 @@
 
 #include "app/theme.h"
 #include "app/view/view_pane.h"
+#include "demo/demo_job.h"
+#include "demo/demo_part.h"
+#include "exchange/step_format.h"
+#include "store/job_file.h"
 
 namespace anvil::test {
 
@@ -46,6 +50,19 @@ void close_what_holds_the_loop(int seconds) {
     ADD_FAILURE() << "a menu stood open for " << seconds << " s";
     menu->close();
   }
+}
+
+QString WindowDriver::step_file(const char* name, const std::vector<Body>& bodies) const {
+  QString path = folder() + QLatin1Char('/') + QLatin1String(name);
+  EXPECT_TRUE(write_step(bodies, {}, path.toStdString())) << name;
+  return path;
+}
+
+QString WindowDriver::demo_job_file() const {
+  const auto job = demo::saddle_plate_job(step_file("plate.step", demo::saddle_plate().bodies).toStdString());
+  QString path = folder() + QStringLiteral("/demo.anvil");
+  EXPECT_TRUE(job && save_job(*job, path.toStdString()));
+  return path;
 }
 
 bool WindowDriver::wait(const std::function<bool()>& done, double seconds) {

@@ -18,6 +18,9 @@ class WindowDriver {
   app::MainWindow& window() { return *window_; }
   app::Session& session() { return window_->session(); }
   [[nodiscard]] QString folder() const { return home_.path(); }
+  // Files written into that folder: their paths.
+  [[nodiscard]] QString step_file(const char* name, const std::vector<Body>& bodies) const;
+  [[nodiscard]] QString demo_job_file() const;  // of the saddle plate
 
   // Runs the event loop until `done`, at most `seconds`; true when it came true.
   bool wait(const std::function<bool()>& done, double seconds = 30);

@@ -190,7 +190,7 @@ TEST_F(Cli, ConvertWritesEveryFormatAndRefusesOthers) {
 
 TEST_F(Cli, ErrorsAreOneLineWithTheRightStatus) {
   std::ofstream(files->path() / "letter.step") << "Dear shop,";
-  std::ofstream(files->path() / "empty.step");
+  std::ofstream(files->path() / "empty.step") << "";
   const std::string text = *read_file(plate());
   std::ofstream(files->path() / "cut.step") << text.substr(0, text.size() / 2);
   expect_error({"info", files->path() / "letter.step"}, 3, "not a STEP file");

@@ -137,14 +137,16 @@ TEST(Corrections, AllHolesClosedGiveThePlainPart) {
     TopoDS_Shape plate = plain();
     std::vector<gp_Pnt> walls;
     for (int i = 0; i < 6; ++i) {  // each in a field of its own, 20 x 20
+      const int column = i % 3, row = i / 3;
       const double radius = from(1, 4), depth = from(3, 25);
-      const gp_Pnt top(10 + 20 * (i % 3) + from(-3, 3), 10 + 20 * (i / 3) + from(-3, 3), 20);
+      const gp_Pnt top(10 + 20 * column + from(-3, 3), 10 + 20 * row + from(-3, 3), 20);
       plate = drilled(plate, top, 2 * radius, depth);
       if (from(0, 1) < 0.5) plate = drilled(plate, top, 2 * radius + from(0.5, 4), 2);
       walls.emplace_back(top.X() + radius, top.Y(), 20 - std::min(depth, 20.0) * 0.9);
     }
     Mending m(plate);
     std::vector<Reference> picks;
+    picks.reserve(walls.size());
     for (const gp_Pnt& wall : walls) picks.push_back(m.bore(wall));
     const int id = m.keep("correct.close", picks);
     const Evaluation now = evaluate(m.job);

@@ -159,9 +159,10 @@ TEST(Holes, ThroughHolesAreToldFromTheSideTheOthersOpenTo) {
 // 3/16 in is 4.7625 mm, which rounds to either side when its last digits differ.
 TEST(Holes, EqualHolesAreOneGroupWhateverTheirLastDigitsAre) {
   std::vector<TopoDS_Shape> tools;
-  for (int i = 0; i < 12; ++i)
-    tools.push_back(rod(gp_Ax2(gp_Pnt(10 + 12 * (i % 4), 10 + 12 * (i / 4), 20), gp_Dir(0, 0, -1)),
-                        4.7625 + (i % 2 ? 1e-9 : -1e-9), 20));
+  for (const int row : {0, 1, 2})
+    for (const int column : {0, 1, 2, 3})
+      tools.push_back(rod(gp_Ax2(gp_Pnt(10 + 12 * column, 10 + 12 * row, 20), gp_Dir(0, 0, -1)),
+                          4.7625 + (column % 2 ? 1e-9 : -1e-9), 20));
   const HoleReport report = holes_of(*part_of(cut(block({0, 0, 0}, {60, 50, 20}), tools)));
   ASSERT_EQ(report.holes.size(), 12u);
   EXPECT_EQ(report.groups.size(), 1u);

@@ -63,6 +63,7 @@ PartPtr fresh_plate() {
 TEST(ManyThreads, AskOnePartForEverythingAtOnce) {
   const auto all = questions();
   std::vector<double> expected;
+  expected.reserve(all.size());
   const PartPtr alone = fresh_plate();
   for (const auto& ask : all) expected.push_back(ask(*alone));
   for (int round = 0; round < 3; ++round) {

@@ -26,6 +26,7 @@ Body body_of(const char* name, const TopoDS_Shape& shape) {
 
 PartPtr part_of_bodies(const std::vector<TopoDS_Shape>& shapes) {
   std::vector<Body> bodies;
+  bodies.reserve(shapes.size());
   for (const TopoDS_Shape& shape : shapes) bodies.push_back(body_of("body", shape));
   return std::make_shared<const Part>(SourceInfo{}, std::move(bodies));
 }

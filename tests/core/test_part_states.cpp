@@ -93,7 +93,7 @@ TEST(PartStates, WhatAStepTookAwayIsGoneWithIt) {
 TEST(PartStates, AMapTellsApartWhatLooksAlike) {
   const auto bored = [](double shift) {
     std::vector<TopoDS_Shape> rods;
-    for (int i = 0; i < 4; ++i)
+    for (const int i : {0, 1, 2, 3})
       rods.push_back(rod(gp_Ax2(gp_Pnt(15 + 12 * i + shift, 20, 20), gp_Dir(0, 0, -1)), 6, 20));
     return test::part_of(cut(block({0, 0, 0}, {80, 40, 20}), rods));
   };

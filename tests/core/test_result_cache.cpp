@@ -28,7 +28,7 @@ TEST(ContentKey, TellsApartWhatIsAddedInAnotherOrderOrCutElsewhere) {
 }
 
 TEST(ResultCache, LetsGoWhatWasUsedLongestAgo) {
-  ResultCache cache(3 * 1200);
+  ResultCache cache(3600);
   for (int i = 0; i < 3; ++i) cache.keep(key_of(i), i, 1000);
   ASSERT_TRUE(cache.find<int>(key_of(0)));  // used: now 1 is the oldest
   cache.keep(key_of(3), 3, 1000);

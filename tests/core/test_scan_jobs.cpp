@@ -121,7 +121,7 @@ TEST(ScanJobs, AnotherScanIsAcceptedWithinTheScatterAndElseAsks) {
   moved.move(plainly);
   ScanJob scan;
   const int axis = scan.keep("axis.of", {scan.region("outer", 0.1)});
-  const auto with = [&](PartPtr part) { return with_checked_part(scan.job, scan.part, std::move(part)); };
+  const auto with = [&](const PartPtr& part) { return with_checked_part(scan.job, scan.part, part); };
   const Evaluation accepted = evaluate(with(block_and_scan(near)));
   EXPECT_EQ(accepted.entries.at(axis).state, EntryState::kCurrent);
   EXPECT_NEAR(axis_of(accepted, axis).Location().X(), 0.05, 1e-6);
