@@ -27,9 +27,13 @@ std::filesystem::path state_folder() {
   return QStandardPaths::writableLocation(QStandardPaths::AppLocalDataLocation).toStdString();
 }
 
+QString plate_file(const WindowDriver& driver) {
+  return driver.step_file("saddle-plate.step", test::plate().bodies);
+}
+
 TEST(Safety, BadFileGetsASentenceAndTheJobStays) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   const PartPtr before = driver.session().document().part();
   QFile bad(driver.folder() + QStringLiteral("/bad.step"));
   ASSERT_TRUE(bad.open(QIODevice::WriteOnly));
@@ -43,7 +47,7 @@ TEST(Safety, BadFileGetsASentenceAndTheJobStays) {
 
 TEST(Safety, SavedJobOpensAgainAsItWas) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   driver.key(QStringLiteral("ctrl+alt+z"));
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   driver.window().keeper().save_to(path);
@@ -65,7 +69,7 @@ TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
   // Another run of the program works on the job and is killed before it saves.
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   auto part = test::part_of(test::plate());
-  const QString step = driver.step_file("saddle-plate.step", test::plate().bodies);
+  const QString step = plate_file(driver);
   QFile file(step);
   ASSERT_TRUE(file.open(QIODevice::ReadOnly));
   const auto bytes = std::make_shared<const std::string>(file.readAll().toStdString());
@@ -92,7 +96,7 @@ TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {
 
 TEST(Safety, FindingsOfAPartDoNotOutliveIt) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   ASSERT_TRUE(driver.run_command(QStringLiteral("table of corners")));
   driver.session().document().act(
       QStringLiteral("delete"),
@@ -105,7 +109,7 @@ TEST(Safety, FindingsOfAPartDoNotOutliveIt) {
 
 TEST(Safety, ChangesAreCopiedWithoutBeingAsked) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
   auto& keeper = driver.window().keeper();
   keeper.save_to(path);
@@ -123,7 +127,7 @@ TEST(Safety, ChangesAreCopiedWithoutBeingAsked) {
 // Every long work is bound to the job, and the value of it, that it began with.
 TEST(Safety, WhatIsChangedWhileASaveRunsIsNotMarkedSaved) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   driver.key(QStringLiteral("ctrl+alt+z"));
   auto& keeper = driver.window().keeper();
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
@@ -147,7 +151,7 @@ TEST(Safety, WhatIsChangedWhileASaveRunsIsNotMarkedSaved) {
 
 TEST(Safety, ASaveThatEndsAfterAnotherJobWasOpenedIsNotOfThatOne) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   driver.key(QStringLiteral("ctrl+alt+z"));
   auto& keeper = driver.window().keeper();
   const QString path = driver.folder() + QStringLiteral("/plate.anvil");
@@ -162,7 +166,7 @@ TEST(Safety, ASaveThatEndsAfterAnotherJobWasOpenedIsNotOfThatOne) {
 
 TEST(Safety, SavesThatFollowEachOtherAreAllDone) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   auto& keeper = driver.window().keeper();
   const QString first = driver.folder() + QStringLiteral("/a.anvil"),
                 second = driver.folder() + QStringLiteral("/b.anvil");
@@ -179,7 +183,7 @@ TEST(Safety, SavesThatFollowEachOtherAreAllDone) {
 
 TEST(Safety, AHealThatEndsLateLeavesTheOtherJobAlone) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   auto& keeper = driver.window().keeper();
   keeper.heal({});
   ASSERT_TRUE(keeper.healing().is_busy());
@@ -192,7 +196,7 @@ TEST(Safety, AHealThatEndsLateLeavesTheOtherJobAlone) {
 
 TEST(Safety, OfFilesOpenedTogetherTheFirstThatCanBeReadMakesTheJob) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   const QString bad = driver.folder() + QStringLiteral("/bad.step"),
                 block = driver.step_file("block.step",
                                          test::part_of(demo::block({0, 0, 0}, {5, 6, 7}))->bodies()),
@@ -229,7 +233,7 @@ TEST(Safety, OfFilesOpenedTogetherTheFirstThatCanBeReadMakesTheJob) {
 // The next step is taken from the point that was kept, however long it takes until that is there.
 TEST(Safety, GoingOnFromTheNewPointWaitsUntilItIsThere) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   app::Session& session = driver.session();
   session.tray().add_pick(
       {describe(*session.document().part(), session.document().part_entry(), TopologyKind::kVertex, 0), {}});
@@ -250,7 +254,7 @@ TEST(Safety, GoingOnFromTheNewPointWaitsUntilItIsThere) {
 // An edit that nobody could open again is refused, and what was typed and picked stays in the tray.
 TEST(Safety, ARefusedEditLosesNothing) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   app::Session& session = driver.session();
   Recipe offset;
   offset.construction = "plane.offset";
@@ -309,7 +313,7 @@ TEST(Safety, WhateverAnActThrowsIsTold) {
   QTimer::singleShot(0, [] { throw Standard_Failure("no more toes"); });
   EXPECT_TRUE(
       driver.wait([&] { return driver.window().notice().text().contains(QStringLiteral("toes")); }, 5));
-  EXPECT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  EXPECT_TRUE(driver.open(plate_file(driver)));
   application->set_teller({});
 }
 
@@ -317,7 +321,7 @@ TEST(Safety, WhateverAnActThrowsIsTold) {
 // did.
 TEST(Safety, TheCameraStaysWhenTheFinerPartArrives) {
   WindowDriver driver;
-  ASSERT_TRUE(driver.open(driver.step_file("saddle-plate.step", test::plate().bodies)));
+  ASSERT_TRUE(driver.open(plate_file(driver)));
   driver.key(QStringLiteral("alt+8"));
   driver.settle();
   const KeptView before = driver.window().view_pane().present_view("");
