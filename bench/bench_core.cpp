@@ -44,19 +44,19 @@ void report_faces(benchmark::State& state, const Part& part) {
 
 void topology_index(benchmark::State& state) {
   const PartPtr part = plate_part(static_cast<int>(state.range(0)));
-  for (auto _ : state) benchmark::DoNotOptimize(build_topology_index({part->bodies().front().shape}));
+  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(build_topology_index({part->bodies().front().shape}));
   report_faces(state, *part);
 }
 
 void holes(benchmark::State& state) {
   const PartPtr part = plate_part(static_cast<int>(state.range(0)));
-  for (auto _ : state) benchmark::DoNotOptimize(find_holes(*part).has_value());
+  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(find_holes(*part).has_value());
   report_faces(state, *part);
 }
 
 void corners(benchmark::State& state) {
   const PartPtr part = plate_part(static_cast<int>(state.range(0)));
-  for (auto _ : state) benchmark::DoNotOptimize(find_corners(*part, {}).has_value());
+  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(find_corners(*part, {}).has_value());
   report_faces(state, *part);
 }
 
@@ -66,14 +66,14 @@ void offers_of_two_faces(benchmark::State& state) {
   for (size_t i = 0; i < part->topology().faces.size() && picks.size() < 2; ++i)
     if (part->topology().faces[i].surface.kind == SurfaceKind::kPlane)
       picks.push_back(given_by_face(*part, static_cast<int>(i), {}));
-  for (auto _ : state) benchmark::DoNotOptimize(offers_for(picks, {}));
+  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(offers_for(picks, {}));
 }
 
 // Picks of all kinds on a part of some 5 000 faces; giving them is part of an answer.
 void offers_of_five_picks(benchmark::State& state) {
   const PartPtr part = plate_part(34);
   const TopologyIndex& topology = part->topology();
-  for (auto _ : state) {
+  for ([[maybe_unused]] auto _ : state) {
     std::vector<Given> picks;
     for (int i = 0; i < static_cast<int>(state.range(0)); ++i) {
       const auto spread = [&](size_t count) {
@@ -108,7 +108,7 @@ void evaluate_datums(benchmark::State& state) {
     job = with_datum(std::move(job), recipe, &added);
     if (kind == SurfaceKind::kPlane) before = added;
   }
-  for (auto _ : state) benchmark::DoNotOptimize(evaluate(job).computed);
+  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(evaluate(job).computed);
 }
 
 // The side of the counterweight's scan, by the number of its triangles: the first region of a body, which
@@ -119,7 +119,7 @@ void region_of_a_scan(benchmark::State& state) {
                         gp_Dir(-1, 0, 0).Transformed(scan.placement)};
   const MeshGraph graph = mesh_graph(scan.bodies.front().shape);
   size_t grown = 0;
-  for (auto _ : state) grown = grow_region(graph, wish)->triangles.size();
+  for ([[maybe_unused]] auto _ : state) grown = grow_region(graph, wish)->triangles.size();
   state.counters["triangles"] = static_cast<double>(graph.triangles.size());
   state.counters["in the region"] = static_cast<double>(grown);
 }
@@ -127,7 +127,7 @@ void region_of_a_scan(benchmark::State& state) {
 void neighbours_in_a_scan(benchmark::State& state) {
   const demo::DemoScan scan = demo::counterweight_scan(static_cast<double>(state.range(0)) / 100);
   size_t triangles = 0;
-  for (auto _ : state) triangles = mesh_graph(scan.bodies.front().shape).triangles.size();
+  for ([[maybe_unused]] auto _ : state) triangles = mesh_graph(scan.bodies.front().shape).triangles.size();
   state.counters["triangles"] = static_cast<double>(triangles);
 }
 
@@ -137,7 +137,7 @@ void left(benchmark::State& state, bool tilted, LeftDetail detail) {
   CornerOptions options;
   if (tilted) options.axis = gp_Dir(0.3, 0.1, 1);
   const auto report = find_corners(*part, options);
-  for (auto _ : state) benchmark::DoNotOptimize(left_by_cutter(*report->sections, 7, detail)->volume_mm3);
+  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(left_by_cutter(*report->sections, 7, detail)->volume_mm3);
   state.counters["levels"] = static_cast<double>(report->sections->slabs.size());
   report_faces(state, *part);
 }
@@ -154,7 +154,7 @@ void corners_tilted(benchmark::State& state) {
   const PartPtr part = plate_part(static_cast<int>(state.range(0)));
   CornerOptions options;
   options.axis = gp_Dir(0.3, 0.1, 1);
-  for (auto _ : state) benchmark::DoNotOptimize(find_corners(*part, options).has_value());
+  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(find_corners(*part, options).has_value());
   report_faces(state, *part);
 }
 
@@ -197,7 +197,7 @@ void proposals_for_twelve_sides(benchmark::State& state) {
   const PartPtr part = twelve_sided();
   const auto holes = find_holes(*part);
   size_t axes = 0;
-  for (auto _ : state) axes = propose_axes(*part, *holes)->axes.size();
+  for ([[maybe_unused]] auto _ : state) axes = propose_axes(*part, *holes)->axes.size();
   state.counters["holes"] = static_cast<double>(holes->holes.size());
   state.counters["axes"] = static_cast<double>(axes);
 }
@@ -205,7 +205,7 @@ void proposals_for_twelve_sides(benchmark::State& state) {
 void poses_on_the_cradle(benchmark::State& state) {
   const Machine& cradle = shipped_machines()[2];
   double turn = 0;
-  for (auto _ : state) {
+  for ([[maybe_unused]] auto _ : state) {
     turn += 0.01;
     benchmark::DoNotOptimize(poses_for(cradle, gp_Dir(std::cos(turn), std::sin(turn), 0.7)).has_value());
   }

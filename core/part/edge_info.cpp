@@ -57,12 +57,12 @@ double lowest_near(const Function& f, double t, double step) {
 std::pair<double, double> conic_range(double c, double a, double b, double t0, double t1) {
   const auto level = [&](double t) { return c + a * std::cos(t) + b * std::sin(t); };
   double low = std::min(level(t0), level(t1)), high = std::max(level(t0), level(t1));
-  double t = std::atan2(b, a);
-  while (t > t0) t -= kPi;
-  for (; t <= t1; t += kPi) {
-    if (t < t0) continue;
-    low = std::min(low, level(t));
-    high = std::max(high, level(t));
+  const double extreme = std::atan2(b, a);
+  const int last = static_cast<int>(std::floor((t1 - extreme) / kPi));
+  for (int turn = static_cast<int>(std::ceil((t0 - extreme) / kPi)); turn <= last; ++turn) {
+    const double at = level(extreme + turn * kPi);
+    low = std::min(low, at);
+    high = std::max(high, at);
   }
   return {low, high};
 }
