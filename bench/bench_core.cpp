@@ -44,7 +44,8 @@ void report_faces(benchmark::State& state, const Part& part) {
 
 void topology_index(benchmark::State& state) {
   const PartPtr part = plate_part(static_cast<int>(state.range(0)));
-  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(build_topology_index({part->bodies().front().shape}));
+  for ([[maybe_unused]] auto _ : state)
+    benchmark::DoNotOptimize(build_topology_index({part->bodies().front().shape}));
   report_faces(state, *part);
 }
 
@@ -137,7 +138,8 @@ void left(benchmark::State& state, bool tilted, LeftDetail detail) {
   CornerOptions options;
   if (tilted) options.axis = gp_Dir(0.3, 0.1, 1);
   const auto report = find_corners(*part, options);
-  for ([[maybe_unused]] auto _ : state) benchmark::DoNotOptimize(left_by_cutter(*report->sections, 7, detail)->volume_mm3);
+  for ([[maybe_unused]] auto _ : state)
+    benchmark::DoNotOptimize(left_by_cutter(*report->sections, 7, detail)->volume_mm3);
   state.counters["levels"] = static_cast<double>(report->sections->slabs.size());
   report_faces(state, *part);
 }
