@@ -93,7 +93,7 @@ struct Asked {
   cli::OrientRequest orient;
   cli::JobExport exported;
   std::string converted, machine;
-  bool any_axis = false, list = false, check = false;
+  bool list = false, check = false;
   Command command;
 };
 
@@ -130,8 +130,7 @@ void add_corners(CLI::App& app, Asked& asked) {
                               [&wanted](const cli::Common& with) { return cli::corners(with, wanted); });
   auto* which = corners->add_option_group("which");
   auto* axis = which->add_option("--axis", wanted.axis, "tool axis, from the part to the spindle");
-  which->add_flag("--any-axis", asked.any_axis,
-                  "every hollow and sharp inner edge, whichever way a tool comes");
+  which->add_flag("--any-axis")->description("every hollow and sharp inner edge, whichever way a tool comes");
   which->require_option(1);
   corners->add_option("--margin", wanted.margin, "largest cutter = margin x 2 x radius")
       ->check(CLI::Range(0.01, 1.0))

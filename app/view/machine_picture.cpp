@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "app/theme.h"
+#include "app/view/strokes.h"
 #include "base/units.h"
 #include "geom/primitives.h"
 
@@ -60,11 +61,6 @@ gp_Trsf turn_about_origin(const gp_Dir& axis, double angle) {
 
 void draw_name(QPainter& painter, const QPointF& at, const std::string& name) {
   painter.drawText(QRectF(at.x() - 8, at.y() - 8, 16, 16), Qt::AlignCenter, QString::fromStdString(name));
-}
-
-QColor faded(QColor colour, double alpha) {
-  colour.setAlphaF(alpha);
-  return colour;
 }
 
 }  // namespace

@@ -51,11 +51,7 @@ void Scene::let_paint_through() {
 }
 
 Handle(AIS_Shape) Scene::painted_object(Layer layer, const Paint& paint) const {
-  BRep_Builder builder;
-  TopoDS_Compound compound;
-  builder.MakeCompound(compound);
-  for (const TopoDS_Shape& shape : paint.shapes) builder.Add(compound, shape);
-  Handle(AIS_Shape) object = new AIS_Shape(compound);
+  Handle(AIS_Shape) object = new AIS_Shape(compound_of(paint.shapes));
   object->Attributes()->SetAutoTriangulation(false);
   object->SetMaterial(matt());
   object->SetColor(kernel(paint.colour));
