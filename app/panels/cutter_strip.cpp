@@ -60,6 +60,9 @@ CutterStrip::CutterStrip(Session& session, QWidget* parent) : QWidget(parent), s
   told_->setObjectName(QStringLiteral("drawer.cutter-told"));
   told_->setTextFormat(Qt::PlainText);
   told_->setMinimumWidth(60);
+  told_->setWordWrap(true);
+  // As tall for one line as for two: the table below does not jump while the cutter is dragged.
+  told_->setMinimumHeight(2 * told_->fontMetrics().lineSpacing());
   line->addWidget(told_, 1);
   connect(edit, &QToolButton::clicked, this, &CutterStrip::cutters_wanted);
   connect(grouping_, &QComboBox::currentIndexChanged, this, &CutterStrip::grouping_changed);
