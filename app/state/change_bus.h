@@ -38,7 +38,7 @@ class ChangeBus : public QObject {
  public:
   using QObject::QObject;
 
-  // At once, or with all others when the last hold ends.
+  // At once, or with all others when the last hold ends. What a listener throws is told.
   void announce(Changes what);
   void tell(const QString& sentence) { Q_EMIT told(sentence); }
 

@@ -3,6 +3,7 @@
 #include <QTreeView>
 
 #include <gtest/gtest.h>
+#include <stdexcept>
 
 #include "app/panels/drawer.h"
 #include "app/panels/row_merge.h"
@@ -36,6 +37,20 @@ TEST(ChangeBus, AnnouncesOnceForAllThatHappensWhileItIsHeld) {
   bus.announce(Change::kShown);
   ASSERT_EQ(heard.size(), 2u);
   EXPECT_EQ(heard.back(), Changes(Change::kShown));
+}
+
+TEST(ChangeBus, WhatAListenerThrowsAtTheEndOfAHoldIsTold) {
+  app::ChangeBus bus;
+  QStringList told;
+  QObject::connect(&bus, &app::ChangeBus::told, [&](const QString& sentence) { told << sentence; });
+  QObject::connect(&bus, &app::ChangeBus::changed, [] { throw std::runtime_error("no camera"); });
+  {
+    const app::ChangeBus::Hold act(bus);
+    bus.announce(Change::kPart);
+  }
+  ASSERT_EQ(told.size(), 1);
+  EXPECT_TRUE(told.front().contains(QStringLiteral("no camera"))) << told.front().toStdString();
+  EXPECT_NO_THROW(bus.announce(Change::kPart));
 }
 
 class Rows : public testing::Test {
