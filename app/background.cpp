@@ -39,13 +39,9 @@ bool Background::end(const Stop& stop) {
 
 Progress Background::progress_for(const Stop& stop) {
   return {[this, stop](const std::string& phase, double share) {
-            const QString text = QString::fromStdString(phase);
-            QMetaObject::invokeMethod(
-                this,
-                [this, stop, text, share] {
-                  if (stop_ == stop) Q_EMIT progressed(text, share);
-                },
-                Qt::QueuedConnection);
+            mailbox_.post([this, stop, phase, share] {
+              if (stop_ == stop) Q_EMIT progressed(QString::fromStdString(phase), share);
+            });
           },
           [stop] { return stop->load(); }};
 }

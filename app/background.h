@@ -11,6 +11,7 @@
 #include <future>
 #include <memory>
 
+#include "app/mailbox.h"
 #include "base/progress.h"
 #include "geom/guard.h"
 
@@ -33,12 +34,9 @@ class Background : public QObject {
     begin(title, stop);
     pool_.start([this, stop, title, work = std::move(work), done = std::move(done)] {
       auto value = std::make_shared<Caught<Value>>(caught<Value>(title, work, progress_for(stop)));
-      QMetaObject::invokeMethod(
-          this,
-          [this, stop, value, done] {
-            if (end(stop)) hand_over(std::move(*value), done);
-          },
-          Qt::QueuedConnection);
+      mailbox_.post([this, stop, value, done] {
+        if (end(stop)) hand_over(std::move(*value), done);
+      });
     });
   }
 
@@ -56,12 +54,9 @@ class Background : public QObject {
     title_ = title;
     pool_.start([this, stop, title, handed, result, late, work = std::move(work), done] {
       handed->set_value(caught<Value>(title, work, progress_for(stop)));
-      QMetaObject::invokeMethod(
-          this,
-          [this, stop, result, late, done] {
-            if (late->load() && end(stop)) hand_over(result.get(), done);
-          },
-          Qt::QueuedConnection);
+      mailbox_.post([this, stop, result, late, done] {
+        if (late->load() && end(stop)) hand_over(result.get(), done);
+      });
     });
     if (result.wait_for(patience) == std::future_status::ready) {
       stop_.reset();
@@ -81,12 +76,9 @@ class Background : public QObject {
         title,
         [this, work = std::move(work), stage = std::move(stage)](const Progress& progress) {
           return work(progress, [&](Stage value) {
-            QMetaObject::invokeMethod(
-                this,
-                [stop = progress.cancelled, stage, value = std::move(value)] {
-                  if (!stop()) stage(value);
-                },
-                Qt::QueuedConnection);
+            mailbox_.post([stop = progress.cancelled, stage, value = std::move(value)] {
+              if (!stop()) stage(value);
+            });
           });
         },
         std::move(done));
@@ -137,6 +129,7 @@ class Background : public QObject {
   bool end(const Stop& stop);  // false when it was cancelled or replaced
   Progress progress_for(const Stop& stop);
 
+  Mailbox mailbox_;
   QThreadPool pool_;
   Stop stop_;
   QString title_;
