@@ -1,5 +1,7 @@
 #include "demo/surface_net.h"
 
+#include "geom/coordinate.h"
+
 #include <array>
 #include <gp_Vec.hxx>
 #include <map>
@@ -29,7 +31,7 @@ class Net {
   Net(const Distance& distance, const gp_Pnt& low, const gp_Pnt& high, double step)
       : distance_(distance), low_(low), step_(step) {
     for (int i = 0; i < 3; ++i)
-      count_[i] = static_cast<int>(std::ceil((high.Coord(i + 1) - low.Coord(i + 1)) / step)) + 1;
+      count_[i] = static_cast<int>(std::ceil((coordinate(high, i) - coordinate(low, i)) / step)) + 1;
     values_.reserve(static_cast<size_t>(count_[0]) * count_[1] * count_[2]);
     for (int z = 0; z < count_[2]; ++z)
       for (int y = 0; y < count_[1]; ++y)

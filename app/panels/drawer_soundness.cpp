@@ -9,6 +9,7 @@
 #include "app/panels/drawer.h"
 #include "app/panels/drawer_cells.h"
 #include "base/expression.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 
 namespace anvil::app {
@@ -54,8 +55,8 @@ void Drawer::fill_soundness() {
         words(f.body >= 0 ? QString::fromStdString(session_.document().part()->bodies()[f.body].name)
                           : QString()),
         f.amount ? number(*f.amount, format_length(*f.amount, {d.unit, d.decimals + 2})) : words(QString())};
-    for (int axis = 1; axis <= 3; ++axis) {
-      const double v = f.where ? f.where->Transformed(into).Coord(axis) : 0;
+    for (int axis = 0; axis < 3; ++axis) {
+      const double v = f.where ? coordinate(f.where->Transformed(into), axis) : 0;
       row << (f.where ? number(v, format_length(v, d)) : words(QString()));
     }
     row << words(f.mendable ? tr("can mend it") : tr("cannot")) << words(QString::fromStdString(f.text));

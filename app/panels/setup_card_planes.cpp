@@ -13,6 +13,7 @@
 #include "app/panels/setup_card_parts.h"
 #include "app/theme.h"
 #include "app/view/machine_picture.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 #include "report/json_reports.h"
 #include "setup/orientation.h"
@@ -30,9 +31,9 @@ std::string plane_numbers(const PlaneValue& plane) {
   std::string text;
   const gp_Dir columns[] = {plane.in_setup.XDirection(), plane.in_setup.YDirection(),
                             plane.in_setup.Direction()};
-  for (int row = 1; row <= 3; ++row)
-    text += fmt::format("{:9.6f}  {:9.6f}  {:9.6f}\n", columns[0].Coord(row), columns[1].Coord(row),
-                        columns[2].Coord(row));
+  for (int row = 0; row < 3; ++row)
+    text += fmt::format("{:9.6f}  {:9.6f}  {:9.6f}\n", coordinate(columns[0], row),
+                        coordinate(columns[1], row), coordinate(columns[2], row));
   return text + "Euler Z-X-Z  " + angles(euler.zxz) + "\nfixed X-Y-Z  " + angles(euler.fixed_xyz);
 }
 

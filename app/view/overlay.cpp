@@ -5,6 +5,7 @@
 #include "app/theme.h"
 #include "app/view/datum_shapes.h"
 #include "app/view/strokes.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 #include "report/json_reports.h"
 
@@ -245,17 +246,18 @@ void Overlay::draw_box(QPainter& painter) {
   draw_box_lines(painter, low, high, session_.document().frame());
   const gp_Trsf out = into_frame(session_.document().frame()).Inverted();
   const Display& d = session_.document().job().display;
-  for (int axis = 1; axis <= 3; ++axis) {
-    gp_XYZ middle = axis == 3 ? gp_XYZ(high.X(), low.Y(), 0) : gp_XYZ(low.X(), low.Y(), low.Z());
-    if (axis == 2) middle.SetX(high.X());
-    middle.SetCoord(axis, (low.Coord(axis) + high.Coord(axis)) / 2);
+  for (int axis = 0; axis < 3; ++axis) {
+    gp_XYZ middle = axis == 2 ? gp_XYZ(high.X(), low.Y(), 0) : gp_XYZ(low.X(), low.Y(), low.Z());
+    if (axis == 1) middle.SetX(high.X());
+    set_coordinate(middle, axis, (coordinate(low, axis) + coordinate(high, axis)) / 2);
     static const QColor Theme::*const kColours[] = {&Theme::axis_x, &Theme::axis_y, &Theme::axis_z};
     if (const auto at = view_.to_screen(gp_Pnt(middle).Transformed(out)))
-      draw_label(painter, *at,
-                 QStringLiteral("%1 %2")
-                     .arg(QChar(u"XYZ"[axis - 1]), 0)
-                     .arg(QString::fromStdString(format_length(high.Coord(axis) - low.Coord(axis), d))),
-                 theme().*kColours[axis - 1]);
+      draw_label(
+          painter, *at,
+          QStringLiteral("%1 %2")
+              .arg(QChar(u"XYZ"[axis]), 0)
+              .arg(QString::fromStdString(format_length(coordinate(high, axis) - coordinate(low, axis), d))),
+          theme().*kColours[axis]);
   }
 }
 

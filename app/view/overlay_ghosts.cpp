@@ -6,6 +6,7 @@
 #include "app/view/datum_shapes.h"
 #include "app/view/overlay.h"
 #include "app/view/strokes.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 #include "part/measure.h"
 
@@ -65,10 +66,10 @@ void Overlay::refresh_ghost() {
 void Overlay::draw_box_sizes(QPainter& painter, const gp_Pnt& where, const Box& box) {
   const Display& d = session_.document().job().display;
   const auto text = [&](int axis) {
-    return QString::fromStdString(format_length(box.size().Coord(axis), d));
+    return QString::fromStdString(format_length(coordinate(box.size(), axis), d));
   };
   if (const auto at = view_.to_screen(where))
-    draw_label(painter, *at + QPointF(12, 26), QStringLiteral("%1 × %2 × %3").arg(text(1), text(2), text(3)),
+    draw_label(painter, *at + QPointF(12, 26), QStringLiteral("%1 × %2 × %3").arg(text(0), text(1), text(2)),
                theme().ghost);
 }
 

@@ -2,6 +2,7 @@
 // tool planes, each with the tool's direction.
 #include "app/theme.h"
 #include "app/view/overlay.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 
 namespace anvil::app {
@@ -44,9 +45,9 @@ void Overlay::draw_stock(QPainter& painter, const StockBlock& stock) {
     const double t = 2 * kPi * i / kSides;
     for (const bool upper : {false, true}) {
       gp_XYZ p = centre;
-      p.SetCoord(own + 1, (upper ? stock.box.max : stock.box.min).Coord(own + 1));
-      p.SetCoord(u + 1, centre.Coord(u + 1) + radius * std::cos(t));
-      p.SetCoord(v + 1, centre.Coord(v + 1) + radius * std::sin(t));
+      set_coordinate(p, own, coordinate(upper ? stock.box.max : stock.box.min, own));
+      set_coordinate(p, u, coordinate(centre, u) + radius * std::cos(t));
+      set_coordinate(p, v, coordinate(centre, v) + radius * std::sin(t));
       if (const auto at = view_.to_screen(gp_Pnt(p).Transformed(out))) ends[upper ? 1 : 0] << *at;
     }
   }

@@ -14,6 +14,7 @@
 #include <mutex>
 
 #include "construct/helpers.h"
+#include "geom/coordinate.h"
 #include "part/along_curve.h"
 #include "part/edge_info.h"
 #include "part/outer_wire.h"
@@ -90,10 +91,10 @@ std::optional<gp_Dir> longest_edge(const TopoDS_Face& face) {
     direction = curve.Line().Direction();
   }
   if (!direction) return direction;
-  const gp_XYZ d = direction->XYZ();
   double largest = 0;
-  for (int i = 1; i <= 3; ++i)
-    if (std::abs(d.Coord(i)) > std::abs(largest) + 1e-9) largest = d.Coord(i);
+  for (int axis = 0; axis < 3; ++axis)
+    if (std::abs(coordinate(*direction, axis)) > std::abs(largest) + 1e-9)
+      largest = coordinate(*direction, axis);
   return largest < 0 ? direction->Reversed() : *direction;
 }
 

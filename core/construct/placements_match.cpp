@@ -6,6 +6,7 @@
 
 #include "construct/families.h"
 #include "construct/helpers.h"
+#include "geom/coordinate.h"
 
 namespace anvil {
 namespace {
@@ -183,8 +184,7 @@ Result<gp_Trsf> rigid_motion_from(const std::string& text, double mm_per_number)
 
 std::string matrix_text(const gp_Trsf& motion) {
   std::string text;
-  for (int row = 1; row <= 3; ++row)
-    for (int column = 1; column <= 4; ++column) text += fmt::format("{:.17g} ", motion.Value(row, column));
+  for (const double value : rows_of(motion)) text += fmt::format("{:.17g} ", value);
   return text + "0 0 0 1";
 }
 

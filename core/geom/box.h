@@ -1,9 +1,9 @@
 // A box along the axes, empty until something is in it.
 #pragma once
 
-#include <gp_Pnt.hxx>
-
 #include <algorithm>
+
+#include "geom/coordinate.h"
 
 namespace anvil {
 
@@ -11,9 +11,9 @@ struct Box {
   gp_Pnt min{1e300, 1e300, 1e300}, max{-1e300, -1e300, -1e300};
 
   void add(const gp_Pnt& p) {
-    for (int i = 1; i <= 3; ++i) {
-      min.SetCoord(i, std::min(min.Coord(i), p.Coord(i)));
-      max.SetCoord(i, std::max(max.Coord(i), p.Coord(i)));
+    for (int axis = 0; axis < 3; ++axis) {
+      set_coordinate(min, axis, std::min(coordinate(min, axis), coordinate(p, axis)));
+      set_coordinate(max, axis, std::max(coordinate(max, axis), coordinate(p, axis)));
     }
   }
   [[nodiscard]] bool is_empty() const { return min.X() > max.X(); }

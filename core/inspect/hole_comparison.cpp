@@ -7,6 +7,7 @@
 #include <map>
 
 #include "base/union_find.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 #include "inspect/assignment.h"
 
@@ -228,7 +229,7 @@ std::optional<BestShift> best_shift(const std::vector<ComparedHole>& rows, const
     across.SetIdentity();
     for (int r = 1; r <= 3; ++r)
       for (int c = 1; c <= 3; ++c)
-        across.SetValue(r, c, across.Value(r, c) - axis.XYZ().Coord(r) * axis.XYZ().Coord(c));
+        across.SetValue(r, c, across.Value(r, c) - coordinate(axis, r - 1) * coordinate(axis, c - 1));
     sum.Add(across);
     right += across * row.deviation.XYZ();
     matched.emplace_back(row.deviation, axis);

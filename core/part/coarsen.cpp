@@ -8,6 +8,7 @@
 #include <utility>
 #include <vector>
 
+#include "geom/coordinate.h"
 #include "part/shallow_copy.h"
 
 namespace anvil {
@@ -16,10 +17,10 @@ namespace {
 // Which of the six sides of a cube the triangle looks to most.
 int side_of(const Triangle& t) {
   const gp_XYZ n = (t.b.XYZ() - t.a.XYZ()).Crossed(t.c.XYZ() - t.a.XYZ());
-  int axis = 1;
-  for (int i = 2; i <= 3; ++i)
-    if (std::abs(n.Coord(i)) > std::abs(n.Coord(axis))) axis = i;
-  return 2 * (axis - 1) + (n.Coord(axis) < 0 ? 1 : 0);
+  int axis = 0;
+  for (int i = 1; i < 3; ++i)
+    if (std::abs(coordinate(n, i)) > std::abs(coordinate(n, axis))) axis = i;
+  return 2 * axis + (coordinate(n, axis) < 0 ? 1 : 0);
 }
 
 class Grid {
@@ -45,8 +46,8 @@ class Grid {
   int corner(const gp_Pnt& p, int side) {
     // 20 bits a coordinate: a million cells each way.
     uint64_t key = static_cast<uint64_t>(side);
-    for (int i = 1; i <= 3; ++i)
-      key = key << 20 | (static_cast<uint64_t>(std::llround(p.Coord(i) / cell_)) & 0xFFFFF);
+    for (int axis = 0; axis < 3; ++axis)
+      key = key << 20 | (static_cast<uint64_t>(std::llround(coordinate(p, axis) / cell_)) & 0xFFFFF);
     const auto [at, is_new] = known_.try_emplace(key, static_cast<int>(points_.size()) + 1);
     if (is_new) points_.push_back(p);
     return at->second;

@@ -12,6 +12,7 @@
 #include <optional>
 #include <set>
 
+#include "geom/coordinate.h"
 #include "part/mesh.h"
 
 namespace anvil {
@@ -121,9 +122,9 @@ class BoxTree {
     float* const high[] = {&box.upper_x, &box.upper_y, &box.upper_z};
     constexpr double kWider = 1e-6;  // single precision must not lose an overlap
     for (int i = 0; i < 3; ++i) {
-      const double values[] = {t.a.Coord(i + 1), t.b.Coord(i + 1), t.c.Coord(i + 1)};
-      const double least = *std::min_element(values, values + 3) - tree->origin_.Coord(i + 1),
-                   most = *std::max_element(values, values + 3) - tree->origin_.Coord(i + 1);
+      const double values[] = {coordinate(t.a, i), coordinate(t.b, i), coordinate(t.c, i)};
+      const double least = *std::min_element(values, values + 3) - coordinate(tree->origin_, i),
+                   most = *std::max_element(values, values + 3) - coordinate(tree->origin_, i);
       *low[i] = static_cast<float>(least - kWider * std::abs(least));
       *high[i] = static_cast<float>(most + kWider * std::abs(most));
     }

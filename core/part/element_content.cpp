@@ -1,5 +1,7 @@
 #include "part/element_content.h"
 
+#include "geom/coordinate.h"
+
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
@@ -53,12 +55,11 @@ void add_surface(KeyMaker& maker, const FaceInfo& info) {
 }  // namespace
 
 void add_to(KeyMaker& maker, const gp_XYZ& xyz) {
-  for (int i = 1; i <= 3; ++i) maker.add(xyz.Coord(i));
+  for (int axis = 0; axis < 3; ++axis) maker.add(coordinate(xyz, axis));
 }
 
 void add_to(KeyMaker& maker, const gp_Trsf& motion) {
-  for (int row = 1; row <= 3; ++row)
-    for (int column = 1; column <= 4; ++column) maker.add(motion.Value(row, column));
+  for (const double value : rows_of(motion)) maker.add(value);
 }
 
 void add_face(KeyMaker& maker, const TopologyIndex& topology, int face) {

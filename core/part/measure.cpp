@@ -10,6 +10,7 @@
 #include <TopLoc_Location.hxx>
 #include <TopoDS_Iterator.hxx>
 
+#include "geom/coordinate.h"
 #include "geom/in_parallel.h"
 #include "part/face_integrals.h"
 #include "part/mesh.h"
@@ -89,8 +90,9 @@ bool lies_within(const Bnd_Box& inner, const Bnd_Box& outer) {
   if (inner.IsVoid() || outer.IsVoid() || inner.IsOpen()) return inner.IsVoid();
   const gp_Pnt low = inner.CornerMin(), high = inner.CornerMax(), from = outer.CornerMin(),
                to = outer.CornerMax();
-  for (int i = 1; i <= 3; ++i)
-    if (low.Coord(i) < from.Coord(i) || high.Coord(i) > to.Coord(i)) return false;
+  for (int axis = 0; axis < 3; ++axis)
+    if (coordinate(low, axis) < coordinate(from, axis) || coordinate(high, axis) > coordinate(to, axis))
+      return false;
   return true;
 }
 

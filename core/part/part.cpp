@@ -1,5 +1,7 @@
 #include "part/part.h"
 
+#include "geom/coordinate.h"
+
 namespace anvil {
 namespace {
 
@@ -73,10 +75,7 @@ bool is_all_mesh(const Part& part) {
 }
 
 bool same_motion(const gp_Trsf& a, const gp_Trsf& b) {
-  for (int row = 1; row <= 3; ++row)
-    for (int column = 1; column <= 4; ++column)
-      if (a.Value(row, column) != b.Value(row, column)) return false;
-  return true;
+  return rows_of(a) == rows_of(b);
 }
 
 PartPtr arranged_part(const PartPtr& part, const std::vector<gp_Trsf>& motions) {

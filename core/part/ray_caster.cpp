@@ -4,6 +4,7 @@
 #include <limits>
 
 #include "geom/box.h"
+#include "geom/coordinate.h"
 #include "part/mesh.h"
 #include "part/mesh_once.h"
 
@@ -29,7 +30,7 @@ void fill(RTCGeometry geometry, const std::vector<Triangle>& triangles, const gp
     for (size_t k = 0; k < 3; ++k) {
       for (int axis = 0; axis < 3; ++axis)
         points[(3 * i + k) * 3 + axis] =
-            static_cast<float>(nodes[k]->Coord(axis + 1) - origin.Coord(axis + 1));
+            static_cast<float>(coordinate(*nodes[k], axis) - coordinate(origin, axis));
       corners[3 * i + k] = static_cast<unsigned>(3 * i + k);
     }
   }

@@ -4,6 +4,7 @@
 
 #include <gp_Quaternion.hxx>
 
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 #include "job/correcting.h"
 #include "job/names.h"
@@ -106,10 +107,9 @@ struct ValueJson {
   }
   json operator()(const PlacementStep& v) const {
     json matrix = json::array();
-    for (int row = 1; row <= 3; ++row)
-      for (int column = 1; column <= 4; ++column)
-        matrix.push_back(column == 4 ? in.length(v.motion.Value(row, 4))
-                                     : json(rounded(v.motion.Value(row, column))));
+    const auto rows = rows_of(v.motion);
+    for (size_t i = 0; i < rows.size(); ++i)
+      matrix.push_back(i % 4 == 3 ? in.length(rows[i]) : json(rounded(rows[i])));
     for (double last : {0.0, 0.0, 0.0, 1.0}) matrix.push_back(last);
     return {{"matrix", matrix}};
   }

@@ -8,6 +8,7 @@
 #include "base/numbers.h"
 #include "base/quoted.h"
 #include "base/units.h"
+#include "geom/coordinate.h"
 
 namespace anvil {
 namespace {
@@ -40,7 +41,7 @@ std::optional<gp_Pnt> point_in(std::string_view text) {
     const std::string_view word = take_word(text);
     const auto value = !word.empty() && word.front() == letter ? number_from(word.substr(1)) : std::nullopt;
     if (!value || std::abs(*value) > kFarthest_mm) return std::nullopt;
-    at.SetCoord(letter - 'X' + 1, *value);
+    set_coordinate(at, letter - 'X', *value);
   }
   return text.empty() ? std::optional<gp_Pnt>(gp_Pnt(at)) : std::nullopt;
 }

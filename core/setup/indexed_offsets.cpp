@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/units.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 
 namespace anvil {
@@ -77,7 +78,7 @@ gp_Vec tip_shift(const Machine& machine, const Angles& angles, double gauge_mm) 
 std::string beyond_travel(const Machine& machine, const gp_Pnt& at) {
   std::string remark;
   for (const auto& [axis, travel] : machine.linear_mm) {
-    const double value = at.Coord(axis[0] - 'X' + 1);
+    const double value = coordinate(at, axis[0] - 'X');
     if (value >= travel.from && value <= travel.to) continue;
     remark += fmt::format("{}{} {:.3f} is beyond {:g}…{:g}", remark.empty() ? "" : ", ", axis, value,
                           travel.from, travel.to);

@@ -6,6 +6,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/units.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 
 namespace anvil {
@@ -21,7 +22,7 @@ Rotation rotation_of(const gp_Ax2& frame) {
   Rotation r{};
   const gp_Dir columns[] = {frame.XDirection(), frame.YDirection(), frame.Direction()};
   for (int column = 0; column < 3; ++column)
-    for (int row = 0; row < 3; ++row) r.m[row][column] = columns[column].Coord(row + 1);
+    for (int row = 0; row < 3; ++row) r.m[row][column] = coordinate(columns[column], row);
   return r;
 }
 
@@ -34,7 +35,7 @@ std::string matrix_rows(const PlaneValue& plane, double mm) {
   std::string text;
   for (int row = 0; row < 3; ++row)
     text += fmt::format("{} {} {} {}\n", number(r.m[row][0]), number(r.m[row][1]), number(r.m[row][2]),
-                        number(plane.in_setup.Location().Coord(row + 1) / mm));
+                        number(coordinate(plane.in_setup.Location(), row) / mm));
   return text + "0 0 0 1\n";
 }
 

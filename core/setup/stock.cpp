@@ -1,5 +1,7 @@
 #include "setup/stock.h"
 
+#include "geom/coordinate.h"
+
 #include <fmt/format.h>
 
 #include <array>
@@ -34,7 +36,7 @@ std::array<int, 3> bar_axes(char along) {
 }
 
 gp_XYZ with(gp_XYZ p, int axis, double value) {
-  p.SetCoord(axis + 1, value);
+  set_coordinate(p, axis, value);
   return p;
 }
 
@@ -45,8 +47,8 @@ Result<Box> with_allowance(const Stock& stock, const Box& part, const Reader& re
       const auto below = read(std::string(kAxes[i]) + "-"), above = read(std::string(kAxes[i]) + "+");
       if (!below) return refuse(below);
       if (!above) return refuse(above);
-      box.min.SetCoord(i + 1, part.min.Coord(i + 1) - *below);
-      box.max.SetCoord(i + 1, part.max.Coord(i + 1) + *above);
+      set_coordinate(box.min, i, coordinate(part.min, i) - *below);
+      set_coordinate(box.max, i, coordinate(part.max, i) + *above);
     }
     return box;
   }
@@ -55,12 +57,12 @@ Result<Box> with_allowance(const Stock& stock, const Box& part, const Reader& re
     if (!*value) return refuse(*value);
   const auto [own, u, v] = bar_axes(stock.along);
   // Round the corners of the part's box.
-  const double radius = std::hypot(part.size().Coord(u + 1), part.size().Coord(v + 1)) / 2 + *side;
+  const double radius = std::hypot(coordinate(part.size(), u), coordinate(part.size(), v)) / 2 + *side;
   const gp_XYZ centre = part.centre().XYZ();
   box.min = gp_Pnt(centre - gp_XYZ(radius, radius, radius));
   box.max = gp_Pnt(centre + gp_XYZ(radius, radius, radius));
-  box.min.SetXYZ(with(box.min.XYZ(), own, part.min.Coord(own + 1) - *below));
-  box.max.SetXYZ(with(box.max.XYZ(), own, part.max.Coord(own + 1) + *above));
+  box.min.SetXYZ(with(box.min.XYZ(), own, coordinate(part.min, own) - *below));
+  box.max.SetXYZ(with(box.max.XYZ(), own, coordinate(part.max, own) + *above));
   return box;
 }
 
@@ -76,7 +78,7 @@ Result<Box> with_sizes(const Stock& stock, const Box& part, const Reader& read) 
     for (int i = 0; i < 3; ++i) {
       const auto value = read(kAxes[i]);
       if (!value) return refuse(value);
-      size.SetCoord(i + 1, *value);
+      set_coordinate(size, i, *value);
     }
   }
   const auto top = read("top");
@@ -88,13 +90,14 @@ Result<Box> with_sizes(const Stock& stock, const Box& part, const Reader& read) 
 }
 
 Result<void> holds(const Box& box, const Box& part, const Display& display) {
-  for (int i = 1; i <= 3; ++i)
+  for (int i = 0; i < 3; ++i)
     for (const bool above : {false, true}) {
-      const double over = above ? part.max.Coord(i) - box.max.Coord(i) : box.min.Coord(i) - part.min.Coord(i);
+      const double over = above ? coordinate(part.max, i) - coordinate(box.max, i)
+                                : coordinate(box.min, i) - coordinate(part.min, i);
       if (over <= kFits_mm) continue;
       Refusal refusal{RefusalCode::kGeometry,
                       fmt::format("the part stands {} out of the stock at {}{}", format_length(over, display),
-                                  above ? '+' : '-', "XYZ"[i - 1])};
+                                  above ? '+' : '-', "XYZ"[i])};
       refusal.facts["out_mm"] = over;
       return refuse(std::move(refusal));
     }
@@ -129,14 +132,14 @@ Result<StockBlock> stock_block(const Stock& stock, const gp_Ax2& frame, const Bo
 }
 
 double stock_diameter(const StockBlock& block) {
-  return block.box.size().Coord(bar_axes(block.along)[1] + 1);
+  return coordinate(block.box.size(), bar_axes(block.along)[1]);
 }
 
 std::string stock_text(const StockBlock& block, const Display& display) {
   const gp_XYZ size = block.box.size();
   if (block.round)
     return fmt::format("Ø {} × {}", format_length(stock_diameter(block), display),
-                       format_length(size.Coord(block.along - 'X' + 1), display));
+                       format_length(coordinate(size, block.along - 'X'), display));
   return fmt::format("{} × {} × {}", format_length(size.X(), display), format_length(size.Y(), display),
                      format_length(size.Z(), display));
 }

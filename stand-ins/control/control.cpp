@@ -8,6 +8,7 @@
 
 #include "base/numbers.h"
 #include "base/units.h"
+#include "geom/coordinate.h"
 
 namespace anvil::control {
 namespace {
@@ -136,7 +137,7 @@ std::string Control::take_block(const std::string& block, double& mm,
     if (value < travel.from || value > travel.to)
       return fmt::format("{} {} {:.3f} is beyond {:g}...{:g}", work_offset_text(offset), axis, value,
                          travel.from, travel.to);
-    at.SetCoord(axis - 'X' + 1, value);
+    set_coordinate(at, axis - 'X', value);
   }
   return {};
 }

@@ -12,6 +12,7 @@
 #include "app/view/view_pane.h"
 #include "app/window_driver.h"
 #include "demo/shapes.h"
+#include "geom/coordinate.h"
 #include "job/edits.h"
 #include "store/job_file.h"
 #include "store/safety_copy.h"
@@ -58,10 +59,8 @@ TEST(Safety, SavedJobOpensAgainAsItWas) {
   EXPECT_EQ(driver.session().document().part(), nullptr);
   ASSERT_TRUE(driver.open(path));
   EXPECT_EQ(driver.session().document().job().entries.size(), 2u);
-  for (int row = 1; row <= 3; ++row)
-    for (int column = 1; column <= 4; ++column)
-      EXPECT_NEAR(driver.session().document().evaluation().placement.Value(row, column),
-                  placement.Value(row, column), 1e-9);
+  const auto rows = rows_of(driver.session().document().evaluation().placement);
+  for (size_t i = 0; i < rows.size(); ++i) EXPECT_NEAR(rows[i], rows_of(placement)[i], 1e-9);
 }
 
 TEST(Safety, JobOfARunThatWasKilledIsOfferedAndRecovered) {

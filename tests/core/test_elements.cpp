@@ -21,6 +21,7 @@
 
 #include "base/units.h"
 #include "demo/shapes.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 #include "part/coarsen.h"
 #include "part/measure.h"
@@ -153,10 +154,11 @@ TEST(Measures, BoxOfTurnedRodsIsTheClosedForm) {
     const gp_Dir d = random.direction();
     const double radius = random.between(1, 20), length = random.between(5, 80);
     const Box box = exact_box(demo::rod(gp_Ax2(at, d), 2 * radius, length));
-    for (int axis = 1; axis <= 3; ++axis) {
-      const double along = d.Coord(axis) * length, half = radius * std::sqrt(1 - std::pow(d.Coord(axis), 2));
-      EXPECT_NEAR(box.min.Coord(axis), at.Coord(axis) + std::min(0.0, along) - half, 1e-6);
-      EXPECT_NEAR(box.max.Coord(axis), at.Coord(axis) + std::max(0.0, along) + half, 1e-6);
+    for (int axis = 0; axis < 3; ++axis) {
+      const double part = coordinate(d, axis), along = part * length,
+                   half = radius * std::sqrt(1 - part * part), from = coordinate(at, axis);
+      EXPECT_NEAR(coordinate(box.min, axis), from + std::min(0.0, along) - half, 1e-6);
+      EXPECT_NEAR(coordinate(box.max, axis), from + std::max(0.0, along) + half, 1e-6);
     }
   }
 }

@@ -6,6 +6,7 @@
 
 #include "base/units.h"
 #include "demo/shapes.h"
+#include "geom/coordinate.h"
 #include "geom/primitives.h"
 #include "inspect/corners.h"
 #include "inspect/holes.h"
@@ -236,8 +237,9 @@ TEST(RandomParts, NoBoreIsLostWhereBoresCross) {
     for (int bore = random.whole(3, 7); bore > 0; --bore) {
       const gp_Dir along = inward[random.whole(0, 5)];
       gp_Pnt at(30 + 20 * random.whole(0, 2), 30 + 20 * random.whole(0, 2), 30 + 20 * random.whole(0, 2));
-      for (int axis = 1; axis <= 3; ++axis)
-        if (std::abs(along.Coord(axis)) > 0.5) at.SetCoord(axis, along.Coord(axis) > 0 ? 0 : kSide_mm);
+      for (int axis = 0; axis < 3; ++axis)
+        if (std::abs(coordinate(along, axis)) > 0.5)
+          set_coordinate(at, axis, coordinate(along, axis) > 0 ? 0 : kSide_mm);
       const double diameter = random.between(4, 14),
                    depth = random.whole(0, 2) == 0 ? kSide_mm : random.between(20, 90);
       tools.push_back(demo::rod(gp_Ax2(at, along), diameter, depth));
