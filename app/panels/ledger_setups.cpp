@@ -26,7 +26,7 @@ void Ledger::add_planes(QTreeWidgetItem* parent, const Entry& entry) {
     item->setToolTip(kName, plane.problem.empty() ? tr("Look along this tool plane")
                                                   : QString::fromStdString(plane.problem));
     item->setData(kName, kIdRole, entry.id);
-    item->setData(kName, kPlaneRole, index);
+    item->setData(kName, kLedgerPlaneRole, index);
     const bool active = reading && session_.document().job().tool_plane == index;
     item->setForeground(kName, !plane.problem.empty() ? theme().does_not_fit
                                : active               ? theme().accent

@@ -30,9 +30,9 @@ struct NewEdge {
   Handle(TColStd_HArray1OfReal) parameters;
 };
 
-class Patch {
+class MendedPatch {
  public:
-  Patch(const TopoDS_Face& before, const TopoDS_Face& now) : before_(before), now_(now) {}
+  MendedPatch(const TopoDS_Face& before, const TopoDS_Face& now) : before_(before), now_(now) {}
 
   bool run() {
     if (!begin() || !find_kept_and_gone() || !lay_new_outlines()) return false;
@@ -195,7 +195,7 @@ class Patch {
 }  // namespace
 
 bool patch_mesh(const TopoDS_Face& before, const TopoDS_Face& now) {
-  return Patch(before, now).run();
+  return MendedPatch(before, now).run();
 }
 
 }  // namespace anvil

@@ -128,7 +128,7 @@ TEST(RandomParts, RowsAndCirclesOfHolesAreSeenAsSuch) {
     const int in_row = random.whole(3, 6), in_circle = random.whole(5, 9);
     const double pitch = random.between(14, 22), circle = random.between(60, 90);
     std::vector<TopoDS_Shape> tools;
-    tools.reserve(static_cast<size_t>(in_row + in_circle));
+    tools.reserve(static_cast<size_t>(in_row) + static_cast<size_t>(in_circle));
     for (int i = 0; i < in_row; ++i)
       tools.push_back(demo::rod(gp_Ax2(gp_Pnt(-60 + i * pitch, -75, 10), gp_Dir(0, 0, -1)), 5, 10));
     for (int i = 0; i < in_circle; ++i) {
