@@ -167,13 +167,13 @@ TEST(KinematicsOf, ToolAlongARotaryAxisLeavesItsAngleWhereItWas) {
 TEST(KinematicsOf, EndlessAxisGoesTheShortWayAndLimitedOnesWindBack) {
   const Machine& cradle = shipped("cradle-ac");
   const gp_Dir direction(0.3, 0.4, 0.8);
-  for (double c = -2000; c < 2000; c += 77) {
+  for (int c = -2000; c < 2000; c += 77) {
     const auto poses = poses_for(cradle, direction, {0, radians(c)});
     ASSERT_TRUE(poses);
     for (const Pose& pose : *poses) EXPECT_LE(std::abs(degrees(pose.angles[1]) - c), 180 + 1e-9);
   }
   const Machine& fork = shipped("head-bc");
-  for (double c = -350; c < 360; c += 50) {
+  for (int c = -350; c < 360; c += 50) {
     const auto poses = poses_for(fork, direction, {radians(c), 0});
     ASSERT_TRUE(poses);
     for (const Pose& pose : *poses) {
@@ -226,8 +226,10 @@ TEST(KinematicsOf, DirectionsALittleOffAreTakenAndTold) {
 TEST(KinematicsOf, NearThePoleEveryDirectionIsReachedExactly) {
   for (const char* name : {"cradle-ac", "head-bc", "nutating-bc"}) {
     const Machine& machine = shipped(name);
-    for (double tilt = 1e-10; tilt < 1e-3; tilt *= 1.9) {
-      for (double turn = 0; turn < 2 * kPi; turn += 0.5) {
+    for (int i = 0; i < 26; ++i) {
+      const double tilt = 1e-10 * std::pow(1.9, i);  // to 1e-3
+      for (int half_rad = 0; half_rad < 13; ++half_rad) {
+        const double turn = 0.5 * half_rad;
         const gp_Dir direction(std::sin(tilt) * std::cos(turn), std::sin(tilt) * std::sin(turn),
                                std::cos(tilt));
         const auto poses = poses_for(machine, direction);
