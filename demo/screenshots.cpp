@@ -9,6 +9,7 @@
 #include <cstdio>
 
 #include "app/main_window.h"
+#include "app/notice_bar.h"
 #include "app/panels/drawer.h"
 #include "app/start_up.h"
 #include "app/theme.h"
@@ -209,7 +210,8 @@ class Photographer {
     window_.drawer().close_tables();
     window_.write_drill_drawing_to(out_ + QStringLiteral("/drill-drawing.pdf"),
                                    session().document().frame().Direction());
-    wait([&] { return !session().checks().reporting().is_busy(); });
+    // What was written is told, and must be gone again before the next picture.
+    wait([&] { return !session().checks().reporting().is_busy() && window_.notice().isHidden(); });
   }
 
   void seats() {
