@@ -1,10 +1,10 @@
 #include "demo/surface_net.h"
 
-#include "geom/coordinate.h"
-
 #include <array>
 #include <gp_Vec.hxx>
 #include <map>
+
+#include "geom/coordinate.h"
 
 namespace anvil::demo {
 namespace {

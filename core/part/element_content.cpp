@@ -1,12 +1,12 @@
 #include "part/element_content.h"
 
-#include "geom/coordinate.h"
-
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepTools.hxx>
 #include <BRep_Tool.hxx>
 #include <Poly_Triangulation.hxx>
+
+#include "geom/coordinate.h"
 
 namespace anvil {
 namespace {

@@ -1,11 +1,11 @@
 #include "setup/stock.h"
 
-#include "geom/coordinate.h"
-
 #include <fmt/format.h>
 
 #include <array>
 #include <cmath>
+
+#include "geom/coordinate.h"
 
 namespace anvil {
 namespace {
@@ -35,11 +35,6 @@ std::array<int, 3> bar_axes(char along) {
   return {own, (own + 1) % 3, (own + 2) % 3};
 }
 
-gp_XYZ with(gp_XYZ p, int axis, double value) {
-  set_coordinate(p, axis, value);
-  return p;
-}
-
 Result<Box> with_allowance(const Stock& stock, const Box& part, const Reader& read) {
   Box box = part;
   if (!stock.round) {
@@ -61,8 +56,8 @@ Result<Box> with_allowance(const Stock& stock, const Box& part, const Reader& re
   const gp_XYZ centre = part.centre().XYZ();
   box.min = gp_Pnt(centre - gp_XYZ(radius, radius, radius));
   box.max = gp_Pnt(centre + gp_XYZ(radius, radius, radius));
-  box.min.SetXYZ(with(box.min.XYZ(), own, coordinate(part.min, own) - *below));
-  box.max.SetXYZ(with(box.max.XYZ(), own, coordinate(part.max, own) + *above));
+  set_coordinate(box.min, own, coordinate(part.min, own) - *below);
+  set_coordinate(box.max, own, coordinate(part.max, own) + *above);
   return box;
 }
 
@@ -73,7 +68,8 @@ Result<Box> with_sizes(const Stock& stock, const Box& part, const Reader& read) 
     const auto diameter = read("diameter"), length = read("length");
     if (!diameter) return refuse(diameter);
     if (!length) return refuse(length);
-    size = with(gp_XYZ(*diameter, *diameter, *diameter), bar_axes(stock.along)[0], *length);
+    size = gp_XYZ(*diameter, *diameter, *diameter);
+    set_coordinate(size, bar_axes(stock.along)[0], *length);
   } else {
     for (int i = 0; i < 3; ++i) {
       const auto value = read(kAxes[i]);
