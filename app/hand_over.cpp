@@ -108,9 +108,7 @@ Result<void> write_drawing(const Drawing& drawing, const QString& path) {
   if (!ends_in(path, ".dxf"))
     return refuse(RefusalCode::kBadInput,
                   "a drawing is written as .dxf, .svg or .pdf: give its name one of these endings");
-  const auto dxf = drawing_dxf(drawing);
-  if (!dxf) return refuse(dxf);
-  return write_file_atomically(path.toStdString(), *dxf);
+  return write_file_atomically(path.toStdString(), drawing_dxf(drawing));
 }
 
 Result<void> write_setup_sheet(const Session& session, const QImage& picture, const QString& path) {

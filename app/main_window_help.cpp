@@ -1,5 +1,6 @@
 // What helps on the way: the welcome over an empty view, the guide, the keys, the demo job; and where an act
 // is in the menus.
+#include <QBuffer>
 #include <QFileDialog>
 #include <QKeyEvent>
 #include <QMenu>
@@ -19,6 +20,7 @@
 #include "app/panels/tray.h"
 #include "app/panels/welcome.h"
 #include "app/view/view_pane.h"
+#include "base/file.h"
 #include "demo/demo_job.h"
 #include "demo/demo_part.h"
 #include "exchange/step_format.h"
@@ -50,10 +52,15 @@ void MainWindow::build_help_actions() {
     const QString path = QFileDialog::getSaveFileName(this, tr("Write the keys"), QStringLiteral("keys.pdf"),
                                                       tr("PDF (*.pdf)"));
     if (path.isEmpty()) return;
-    QPdfWriter writer(path);
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    QPdfWriter writer(&buffer);
     QTextDocument text;
     text.setMarkdown(keys_as_text());
     text.print(&writer);
+    const auto written = write_file_atomically(path.toStdString(), bytes.toStdString());
+    if (!written) return notice_->tell(QString::fromStdString(written.error().sentence));
     notice_->confirm(tr("Written: %1.").arg(QFileInfo(path).fileName()));
   });
   actions_.add(QStringLiteral("edit.keys"), tr("Keys of all acts …"), {},

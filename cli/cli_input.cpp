@@ -8,7 +8,7 @@
 
 #include "base/file.h"
 #include "base/numbers.h"
-#include "base/write_all.h"
+#include "cli/console.h"
 #include "exchange/read_here.h"
 #include "geom/primitives.h"
 #include "store/job_file.h"
@@ -65,7 +65,7 @@ Result<Input> load(const Common& common, bool surfaces_only) {
     if (!loaded) return refuse(loaded);
     // Numbers of half a job would be taken for those of the whole.
     if (loaded->damaged) return refuse(RefusalCode::kUnreadable, loaded->notice);
-    if (!loaded->notice.empty()) fmt::print(stderr, "{}\n", loaded->notice);
+    if (!loaded->notice.empty()) say(loaded->notice);
     input.job = std::move(loaded->job);
     input.evaluation = evaluate(input.job, nullptr, {.cache = cache});
     input.part = input.evaluation.part;
@@ -100,23 +100,6 @@ Result<Input> load_exact(const Common& common) {
                       " holds triangles only: holes and corners are found on exact surfaces; ask "
                       "for the part as STEP, IGES or BREP.");
   return input;
-}
-
-namespace {
-int g_answers = STDOUT_FILENO;
-}
-
-void keep_answers_apart() {
-  std::fflush(stdout);
-  g_answers = ::dup(STDOUT_FILENO);
-  ::dup2(STDERR_FILENO, STDOUT_FILENO);
-}
-
-Result<int> print(const std::string& text) {
-  if (!write_all(g_answers, text))
-    return refuse(RefusalCode::kCannotWrite,
-                  fmt::format("the answer cannot be written: {}", std::strerror(errno)));
-  return kDone;
 }
 
 Result<gp_Ax2> parse_frame(const std::string& text, const Input& input, Unit unit) {
@@ -168,11 +151,6 @@ Result<gp_Dir> parse_direction(const std::string& text) {
 
 Result<gp_Trsf> parse_matrix(const std::string& text, Unit unit) {
   return rigid_motion_from(text, mm_per(unit));
-}
-
-Progress terminal_progress() {
-  if (!::isatty(STDERR_FILENO)) return {};
-  return {[](const std::string& phase, double) { std::fprintf(stderr, "\r\033[K%s …", phase.c_str()); }, {}};
 }
 
 }  // namespace anvil::cli

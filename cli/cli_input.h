@@ -3,7 +3,6 @@
 
 #include <string>
 
-#include "base/progress.h"
 #include "cli/commands.h"
 #include "job/evaluate.h"
 
@@ -34,12 +33,5 @@ Result<gp_Trsf> parse_matrix(const std::string& text, Unit unit);
 
 // How the program ends when nothing went wrong, and when what was checked is not as it should be.
 inline constexpr int kDone = 0, kCheckFailed = 1;
-// Libraries print to standard output; from here on only what is print()ed goes there.
-void keep_answers_apart();
-// To standard output, byte for byte; kDone, or (kCannotWrite) why not.
-Result<int> print(const std::string& text);
-
-// On a terminal, shows the phase on standard error.
-Progress terminal_progress();
 
 }  // namespace anvil::cli

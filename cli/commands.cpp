@@ -6,6 +6,7 @@
 #include "base/quoted.h"
 #include "cli/cli_input.h"
 #include "cli/cli_text.h"
+#include "cli/console.h"
 #include "exchange/worker_client.h"
 #include "geom/primitives.h"
 #include "inspect/left_in_pockets.h"

@@ -18,6 +18,7 @@ struct Common {
   ReadingWay way = ReadingWay::kUsual;  // how a part file is read
   std::filesystem::path scratch;        // a folder for what reading leaves on the disk
   bool json = false;
+  bool only_answers = true;  // it writes no file: when nobody reads the answer, it may end
   Unit unit = Unit::kMillimetre;
   double tolerance_mm = 0.02;
 };

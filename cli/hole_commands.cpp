@@ -4,6 +4,7 @@
 #include "cli/cli_input.h"
 #include "cli/cli_text.h"
 #include "cli/commands.h"
+#include "cli/console.h"
 #include "geom/primitives.h"
 #include "job/hole_names.h"
 #include "report/drill_drawing.h"
@@ -20,9 +21,7 @@ Result<void> write_drawing(const Input& input, const HoleReport& holes, const Dr
   const auto drawing = drill_drawing(*input.part, holes, view, terminal_progress());
   if (!drawing) return refuse(drawing);
   if (ends_in(path, ".svg")) return write_file_atomically(path, drawing_svg(*drawing));
-  const auto dxf = drawing_dxf(*drawing);
-  if (!dxf) return refuse(dxf);
-  return write_file_atomically(path, *dxf);
+  return write_file_atomically(path, drawing_dxf(*drawing));
 }
 
 }  // namespace

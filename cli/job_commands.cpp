@@ -7,6 +7,7 @@
 #include "cli/cli_input.h"
 #include "cli/cli_text.h"
 #include "cli/commands.h"
+#include "cli/console.h"
 #include "job/hole_names.h"
 #include "report/json_reports.h"
 #include "report/setup_reports.h"

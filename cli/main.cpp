@@ -2,18 +2,18 @@
 // usage, 3 the file cannot be read or holds no usable body, 4 asked for something this file does not have, 5
 // cannot write.
 #include <fmt/format.h>
-#include <unistd.h>
 
 #include <CLI/CLI.hpp>
 #include <algorithm>
-#include <cstdio>
 #include <filesystem>
 #include <functional>
 
 #include "base/expression.h"
 #include "base/file.h"
+#include "base/memory.h"
 #include "cli/cli_input.h"
 #include "cli/commands.h"
+#include "cli/console.h"
 #include "cli/supervised.h"
 #include "exchange/format.h"
 #include "geom/quiet.h"
@@ -35,17 +35,25 @@ int status_of(RefusalCode code) {
   }
 }
 
+// run() says so when nobody reads the answer any more.
+constexpr int kClosedPipe = -1;
+
 using Command = std::function<Result<int>(const cli::Common&)>;
 
 int tell(const Result<int>& result) {
-  if (::isatty(STDERR_FILENO)) std::fprintf(stderr, "\r\033[K");
   if (result) return *result;
-  std::fprintf(stderr, "true-anvil-cli: %s\n", result.error().sentence.c_str());
+  cli::say("true-anvil-cli: " + result.error().sentence);
   return status_of(result.error().code);
 }
 
 // What the process says when its reader gave up without a reason of the file's: no exit status of ours.
 constexpr int kAnotherWay = 100;
+
+// Without memory libraries find faults where there are none, or leave out what they could not hold.
+Result<int> with_memory(Result<int> result, const cli::Common& common) {
+  if (!memory_ran_out()) return result;
+  return refuse(out_of_memory("reading", common.file));
+}
 
 // In a process of its own: when that dies or its reader fails, once more with a reader that takes more, as
 // import_part() does.
@@ -55,16 +63,25 @@ int run(const Command& command, cli::Common common) {
   cli::Ended ended;
   for (const ReadingWay way : {ReadingWay::kUsual, ReadingWay::kCarefully, ReadingWay::kPlainly}) {
     common.way = way;
-    ended = cli::supervised([&] {
-      cli::keep_answers_apart();
-      const Result<int> result = command(common);
-      const bool reader_failed = !result && result.error().code == RefusalCode::kInternal;
-      return reader_failed && way != ReadingWay::kPlainly ? kAnotherWay : tell(result);
-    });
-    if (ended.status == kAnotherWay) continue;
-    if (ended.died.empty()) return ended.status;
+    ended = cli::supervised(
+        [&] {
+          cli::keep_libraries_quiet();
+          const Result<int> result = with_memory(command(common), common);
+          const bool reader_failed = !result && result.error().code == RefusalCode::kInternal;
+          return reader_failed && way != ReadingWay::kPlainly ? kAnotherWay : tell(result);
+        },
+        common.only_answers);
+    if (ended.closed_pipe) return kClosedPipe;
+    if (ended.died.empty() && ended.status != kAnotherWay) return ended.status;
+    if (memory_ran_out()) return tell(with_memory(cli::kDone, common));
     if (ended.over_limit)
       return tell(refuse(RefusalCode::kLimit, common.file + " took more time than the limit allows."));
+    if (ended.from_outside)
+      return tell(
+          refuse(RefusalCode::kLimit,
+                 fmt::format("reading {} was ended from outside ({}), by somebody or because the machine's "
+                             "memory ran out; try it again.",
+                             common.file, ended.died)));
   }
   return tell(
       refuse(RefusalCode::kReaderDied,
@@ -212,12 +229,15 @@ int parse_and_run(int argc, char** argv) {
   } catch (const CLI::Success& asked_for_help) {
     return app.exit(asked_for_help);
   } catch (const CLI::ParseError& error) {
-    std::fprintf(stderr, "true-anvil-cli: %s; run it with --help\n", error.what());
+    cli::say(fmt::format("true-anvil-cli: {}; run it with --help", error.what()));
     return 2;
   }
   if (const auto taken = take_units(asked); !taken) return tell(refuse(taken));
+  asked.common.only_answers = asked.orient.out.empty() && asked.converted.empty() &&
+                              asked.exported.out.empty() && asked.holes.drawing.empty();
   const int status = run(asked.command, asked.common);
   remove_abandoned_folders();
+  if (status == kClosedPipe) cli::end_for_closed_pipe();
   return status;
 }
 
@@ -225,5 +245,6 @@ int parse_and_run(int argc, char** argv) {
 
 int main(int argc, char** argv) {
   anvil::quiet_kernel();
+  anvil::watch_memory();
   return parse_and_run(argc, argv);
 }

@@ -16,6 +16,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/file.h"
+#include "base/memory.h"
 #include "correct/correct_worker.h"
 #include "exchange/heal_worker.h"
 #include "exchange/part_file.h"
@@ -101,8 +102,13 @@ HereRequest request_by(const Orders& orders, const fs::path& folder) {
   return request;
 }
 
+// Whoever waits puts it in words: it knows what was being done.
 Refusal too_much_memory() {
-  return {RefusalCode::kLimit, "The file needs more memory than the limit allows."};
+  return {RefusalCode::kLimit, "there is not enough memory"};
+}
+
+void say_no_memory() {
+  if (::write(g_answers, kNoMemoryLine.data(), kNoMemoryLine.size()) < 0) ::_exit(1);
 }
 
 WorkerMessage done(bool changed) {
@@ -200,7 +206,7 @@ Result<WorkerMessage> read_stored(const fs::path& folder, const fs::path& to) {
 
 // What is thrown where nobody can catch it, in a library's own threads or its destructors, is told as well.
 void tell_and_end() {
-  Refusal why{RefusalCode::kInternal, "reading stopped by an error that nobody handled"};
+  Refusal why{RefusalCode::kInternal, "it was stopped by an error that nobody handled"};
   try {
     if (const auto thrown = std::current_exception()) std::rethrow_exception(thrown);
   } catch (const std::bad_alloc&) {
@@ -245,6 +251,7 @@ Result<WorkerMessage> obey(Order order, const Orders& orders) {
 int main(int argc, char** argv) {
   ::prctl(PR_SET_PDEATHSIG, SIGKILL);  // never outlive the application
   keep_answers_apart();
+  watch_memory(say_no_memory);
   std::set_terminate(tell_and_end);
   std::vector<std::string> arguments(argv + 1, argv + argc);
   if (argc == 2 && arguments.front() == "serve") arguments = wait_for_orders();

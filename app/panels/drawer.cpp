@@ -8,7 +8,6 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
-#include <QRegularExpression>
 #include <QSortFilterProxyModel>
 #include <QStackedWidget>
 #include <QStandardItemModel>
@@ -23,6 +22,7 @@
 #include "app/panels/drawer_cells.h"
 #include "app/theme.h"
 #include "base/file.h"
+#include "base/text_table.h"
 
 namespace anvil::app {
 Drawer::Drawer(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -417,7 +417,10 @@ QList<QStringList> Drawer::shown_cells() const {
 
 void Drawer::copy() const {
   QString text;
-  for (const QStringList& cells : shown_cells()) text += cells.join(QLatin1Char('\t')) + QLatin1Char('\n');
+  for (QStringList cells : shown_cells()) {
+    for (QString& cell : cells) cell = QString::fromStdString(cell_text(cell.toStdString()));
+    text += cells.join(QLatin1Char('\t')) + QLatin1Char('\n');
+  }
   QApplication::clipboard()->setText(text);
 }
 
@@ -425,9 +428,7 @@ void Drawer::copy() const {
 Result<void> Drawer::write_csv(const QString& path) const {
   QString text;
   for (QStringList cells : shown_cells()) {
-    for (QString& cell : cells)
-      if (cell.contains(QRegularExpression(QStringLiteral("[\",\n\r]"))))
-        cell = QLatin1Char('"') + cell.replace(QLatin1Char('"'), QStringLiteral("\"\"")) + QLatin1Char('"');
+    for (QString& cell : cells) cell = QString::fromStdString(written_cell(cell.toStdString()));
     text += cells.join(QLatin1Char(',')) + QStringLiteral("\r\n");
   }
   return write_file_atomically(path.toStdString(), text.toStdString());

@@ -196,6 +196,7 @@ void SetupCard::refresh() {
   if (!setup) return;
   refreshing_ = true;
   const Entry* entry = session_.document().job().find(session_.desk().opened_setup_id());
+  title_->setTextFormat(Qt::RichText);
   title_->setText(QStringLiteral("<b>%1</b>").arg(told(entry->name).toHtmlEscaped()));
   const auto evaluated = session_.document().evaluation().entries.find(entry->id);
   const bool known = evaluated != session_.document().evaluation().entries.end();

@@ -263,6 +263,7 @@ void Tray::show_draft() {
   }
   if (shown_construction_ != draft->construction->id || shown_entry_ != draft->editing_entry)
     rebuild_parameters();
+  draft_sentence_->setTextFormat(Qt::RichText);
   draft_sentence_->setText(
       QStringLiteral("<b>%1</b>")
           .arg(QString::fromStdString(fill_numbers(draft->construction->sentence,

@@ -13,27 +13,13 @@
 #include <cstring>
 #include <vector>
 
+#include "base/own_folder.h"
+#include "base/plain_text.h"
 #include "base/write_all.h"
 
 namespace anvil {
 namespace fs = std::filesystem;
 namespace {
-
-// Closed when it goes out of scope.
-class Descriptor {
- public:
-  explicit Descriptor(int fd) : fd_(fd) {}
-  ~Descriptor() {
-    if (fd_ >= 0) ::close(fd_);
-  }
-  Descriptor(const Descriptor&) = delete;
-  Descriptor& operator=(const Descriptor&) = delete;
-  [[nodiscard]] int get() const { return fd_; }
-  [[nodiscard]] bool is_open() const { return fd_ >= 0; }
-
- private:
-  int fd_;
-};
 
 tl::unexpected<Refusal> cannot_write(const fs::path& path, int error) {
   return refuse(RefusalCode::kCannotWrite,
@@ -57,7 +43,8 @@ fs::path behind_links(fs::path path) {
   return path;
 }
 
-const std::string kUnfinished = ".part-";
+// Nobody else calls a file so: that, its owner and its being private are the mark by which it is known.
+const std::string kUnfinished = ".true-anvil-unfinished-";
 
 // Older than any process could need to take its lock.
 bool is_old(const fs::path& path) {
@@ -72,8 +59,8 @@ bool is_abandoned(const fs::path& path) {
   if (!is_old(path)) return false;
   const Descriptor fd(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK));
   struct stat is {};
-  return fd.is_open() && ::fstat(fd.get(), &is) == 0 && is.st_uid == ::getuid() &&
-         ::flock(fd.get(), LOCK_EX | LOCK_NB) == 0;
+  if (!fd.is_open() || ::fstat(fd.get(), &is) != 0) return false;
+  return is.st_uid == ::getuid() && (is.st_mode & 077) == 0 && ::flock(fd.get(), LOCK_EX | LOCK_NB) == 0;
 }
 
 constexpr size_t kRandomLetters = 6;  // of mkstemp and mkdtemp
@@ -143,41 +130,50 @@ Result<std::string> read_file(const fs::path& path, std::uintmax_t largest) {
   return bytes;
 }
 
-Result<void> write_file_atomically(const fs::path& named, const std::string& bytes,
-                                   const std::function<bool()>& wanted) {
+Result<PendingFile> PendingFile::beside(const fs::path& named) {
   constexpr size_t kLongestName = 200;
-  const fs::path path = behind_links(named);
-  const std::string prefix = "." + path.filename().string().substr(0, kLongestName) + kUnfinished;
+  PendingFile file(named, behind_links(named));
+  const fs::path folder = file.target_.parent_path();
+  const std::string prefix = "." + file.target_.filename().string().substr(0, kLongestName) + kUnfinished;
   std::error_code ignored;
-  for (const fs::path& left :
-       abandoned_in(path.has_parent_path() ? path.parent_path() : ".", prefix, fs::file_type::regular))
+  for (const fs::path& left : abandoned_in(folder.empty() ? "." : folder, prefix, fs::file_type::regular))
     fs::remove(left, ignored);
-  std::string beside = (path.parent_path() / (prefix + "XXXXXX")).string();
-  const Descriptor fd(::mkostemp(beside.data(), O_CLOEXEC));
-  if (!fd.is_open()) return cannot_write(named, errno);
-  ::flock(fd.get(), LOCK_EX | LOCK_NB);
-  const bool written =
-      ::fchmod(fd.get(), mode_for(path)) == 0 && write_all(fd.get(), bytes) && ::fsync(fd.get()) == 0;
-  const int error = errno;
-  if (written && wanted && !wanted()) {
-    ::unlink(beside.c_str());
-    return refuse(RefusalCode::kCancelled, "stopped");
-  }
-  if (!written || ::rename(beside.c_str(), path.c_str()) != 0) {
-    const int why = written ? errno : error;
-    ::unlink(beside.c_str());
-    return cannot_write(named, why);
-  }
-  sync_folder(path.parent_path());
+  std::string beside = (folder / (prefix + "XXXXXX")).string();
+  file.lock_ = Descriptor(::mkostemp(beside.data(), O_CLOEXEC));
+  if (!file.lock_.is_open()) return cannot_write(named, errno);
+  file.path_ = beside;
+  ::flock(file.lock_.get(), LOCK_EX | LOCK_NB);
+  return file;
+}
+
+PendingFile::~PendingFile() {
+  if (lock_.is_open() && !path_.empty()) ::unlink(path_.c_str());
+}
+
+Result<void> PendingFile::replace_target(const std::function<bool()>& wanted) {
+  // Whoever wrote to the name may have made the file anew.
+  const Descriptor written(::open(path_.c_str(), O_RDONLY | O_NOFOLLOW | O_CLOEXEC));
+  if (!written.is_open() || ::fchmod(written.get(), mode_for(target_)) != 0 || ::fsync(written.get()) != 0)
+    return cannot_write(named_, errno);
+  if (wanted && !wanted()) return refuse(RefusalCode::kCancelled, "stopped");
+  if (::rename(path_.c_str(), target_.c_str()) != 0) return cannot_write(named_, errno);
+  path_.clear();
+  sync_folder(target_.parent_path());
   return {};
+}
+
+Result<void> write_file_atomically(const fs::path& path, const std::string& bytes,
+                                   const std::function<bool()>& wanted) {
+  auto file = PendingFile::beside(path);
+  if (!file) return refuse(file);
+  if (!write_all(file->descriptor(), bytes)) return cannot_write(path, errno);
+  return file->replace_target(wanted);
 }
 
 std::string safe_file_name(const std::string& told) {
   constexpr size_t kLongest = 200, kEnd = 20;
-  std::string name = told.substr(told.find_last_of("/\\") + 1);
-  for (char& c : name)
-    if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f) c = '_';
-  if (name.size() > kLongest) name.erase(kLongest - kEnd, name.size() - kLongest);
+  std::string name = plain_text(told.substr(told.find_last_of("/\\") + 1));
+  if (name.size() > kLongest) name = plain_text(name.erase(kLongest - kEnd, name.size() - kLongest));
   return name.empty() || name == "." || name == ".." ? "part" : name;
 }
 
@@ -211,32 +207,29 @@ std::vector<fs::path> places_for_temporary_folders() {
 TemporaryFolder::TemporaryFolder() {
   int why = ENOENT;
   for (const fs::path& place : places_for_temporary_folders()) {
-    std::string pattern = (place / (kFolderPrefix + "XXXXXX")).string();
-    if (::mkdtemp(pattern.data()) == nullptr) {
-      why = errno;
-      continue;
-    }
-    path_ = pattern;
-    lock_ = ::open(pattern.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
-    if (lock_ >= 0) ::flock(lock_, LOCK_EX | LOCK_NB);
-    return;
+    const auto own = make_own_folder(place, kFolderPrefix);
+    if (!own) continue;
+    own_ = *own;
+    path_ = own_ / "files";
+    lock_ = Descriptor(::open(own_.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC));
+    if (lock_.is_open()) ::flock(lock_.get(), LOCK_EX | LOCK_NB);
+    if (::mkdir(path_.c_str(), 0700) == 0) return;
+    why = errno;
+    remove_own_folder(own_);
   }
   throw fs::filesystem_error("no folder for temporary files can be made",
                              std::error_code(why, std::generic_category()));
 }
 
 TemporaryFolder::~TemporaryFolder() {
-  std::error_code ignored;
-  fs::remove_all(path_, ignored);
-  if (lock_ >= 0) ::close(lock_);
+  remove_own_folder(own_);
 }
 
 int remove_abandoned_folders() {
   int removed = 0;
-  std::error_code ignored;
   for (const fs::path& place : places_for_temporary_folders())
     for (const fs::path& folder : abandoned_in(place, kFolderPrefix, fs::file_type::directory))
-      removed += fs::remove_all(folder, ignored) > 0 ? 1 : 0;
+      removed += remove_own_folder(folder) ? 1 : 0;
   return removed;
 }
 

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "base/plain_text.h"
 #include "base/quoted.h"
 
 namespace anvil {
@@ -30,6 +31,26 @@ bool is_nested_deeper(const std::string& text, int limit) {
   return false;
 }
 
+void make_plain(json& value) {
+  if (value.is_string()) {
+    auto& text = value.get_ref<std::string&>();
+    if (!is_plain_text(text)) text = plain_text(text);
+    return;
+  }
+  if (value.is_object()) {
+    std::vector<std::string> names;
+    for (const auto& [name, inside] : value.items())
+      if (!is_plain_text(name)) names.push_back(name);
+    for (const std::string& name : names) {
+      json inside = std::move(value[name]);
+      value.erase(name);
+      value[plain_text(name)] = std::move(inside);
+    }
+  }
+  if (value.is_structured())
+    for (json& inside : value) make_plain(inside);
+}
+
 std::string too_long(const std::string& path, size_t bytes, const JsonLimits& limits) {
   return fmt::format("{}: a text of {} bytes, more than the {} any field may have", cut_short(path, 200),
                      bytes, limits.string_bytes);
@@ -44,7 +65,9 @@ Result<json> json_from(const std::string& text, const JsonLimits& limits) {
   if (is_nested_deeper(text, limits.depth))
     return refuse(RefusalCode::kLimit, fmt::format("it is nested more than {} levels deep", limits.depth));
   try {
-    return json::parse(text);
+    json value = json::parse(text);
+    if (limits.plain) make_plain(value);
+    return value;
   } catch (const json::exception& error) {
     return refuse(RefusalCode::kUnreadable,
                   fmt::format("it is not readable as JSON ({})", cut_short(error.what(), 200)));

@@ -8,16 +8,15 @@
 #include <string>
 #include <string_view>
 
+#include "base/plain_text.h"
+
 namespace anvil {
 
 // The beginning of a text, in one line and not cut in the middle of a letter.
 inline std::string one_line(std::string_view text, size_t most_bytes) {
   size_t end = std::min(text.size(), most_bytes);
   while (end < text.size() && end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0) == 0x80) --end;
-  std::string line(text.substr(0, end));
-  for (char& c : line)
-    if (static_cast<unsigned char>(c) < 0x20 || c == 0x7f) c = ' ';
-  return line;
+  return plain_text(text.substr(0, end));
 }
 
 inline std::string cut_short(std::string_view text, size_t most_bytes = 60) {

@@ -1,6 +1,27 @@
 #include "base/refusal.h"
 
+#include "base/plain_text.h"
+
 namespace anvil {
+
+bool is_lasting(RefusalCode code) {
+  switch (code) {
+    case RefusalCode::kReaderDied:
+    case RefusalCode::kNoBody:
+    case RefusalCode::kUnknownName:
+    case RefusalCode::kBadInput:
+    case RefusalCode::kGeometry:
+    case RefusalCode::kAmbiguous:
+      return true;
+    case RefusalCode::kCancelled:
+    case RefusalCode::kUnreadable:
+    case RefusalCode::kCannotWrite:
+    case RefusalCode::kLimit:
+    case RefusalCode::kInternal:
+      return false;
+  }
+  return false;
+}
 
 const char* code_name(RefusalCode code) {
   switch (code) {
@@ -31,10 +52,12 @@ const char* code_name(RefusalCode code) {
 }
 
 tl::unexpected<Refusal> refuse(RefusalCode code, std::string sentence) {
-  return tl::unexpected<Refusal>(Refusal{code, std::move(sentence)});
+  return refuse(Refusal{code, std::move(sentence)});
 }
 
 tl::unexpected<Refusal> refuse(Refusal refusal) {
+  // Sentences hold names of files, of entries, and what libraries say.
+  refusal.sentence = plain_text(refusal.sentence);
   return tl::unexpected<Refusal>(std::move(refusal));
 }
 

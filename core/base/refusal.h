@@ -24,7 +24,7 @@ enum class RefusalCode {
   kBadInput,     // a typed value or argument makes no sense
   kGeometry,     // the inputs do not determine what was asked for
   kAmbiguous,    // several answers fit equally and none may be guessed
-  kLimit,        // a limit of time or memory was reached
+  kLimit,        // there was not enough time, memory or room
   kInternal,     // a library failed in a way we did not foresee
 };
 
@@ -35,6 +35,10 @@ struct Refusal {
   std::optional<std::array<double, 3>> place = {};  // where on the part, mm
   std::string instead = {};                         // id of a construction that would work
 };
+
+// Whether the same inputs would be refused again. What lacked time, memory, room on the disk or a worker may
+// be tried again; it is never kept as a result.
+bool is_lasting(RefusalCode code);
 
 // The short name of a code, for logs and JSON.
 const char* code_name(RefusalCode code);

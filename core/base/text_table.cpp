@@ -5,12 +5,23 @@
 #include <algorithm>
 
 #include "base/numbers.h"
+#include "base/plain_text.h"
 #include "base/quoted.h"
 
 namespace anvil {
 namespace {
 
+// Before a text that a spreadsheet would take for a formula, as spreadsheets write it themselves.
+constexpr char kTextMark = '\'';
+
 constexpr size_t kMostRows = 200000, kMostCells = 200;
+
+// A spreadsheet would work it out instead of showing it.
+bool is_formula(const std::string& text) {
+  const bool begins_so =
+      text.size() > 1 && std::string_view("=+-@").find(text.front()) != std::string_view::npos;
+  return begins_so && !number_from(text);
+}
 
 std::string trimmed(const std::string& text) {
   const size_t a = text.find_first_not_of(" \t\r\n"), b = text.find_last_not_of(" \t\r\n");
@@ -38,7 +49,7 @@ class Splitter {
     const size_t first = text_.find_first_not_of(' ', at_);
     if (first != std::string::npos && text_[first] == '#') {  // a comment: its commas separate nothing
       const size_t end = std::min(text_.find_first_of("\r\n", first), text_.size());
-      row.cells.push_back(trimmed(text_.substr(first, end - first)));
+      row.cells.push_back(trimmed(plain_text(text_.substr(first, end - first))));
       at_ = end;
       if (at_ < text_.size()) end_line();
       return row;
@@ -64,13 +75,15 @@ class Splitter {
   std::string cell() {
     size_t start = at_;
     while (start < text_.size() && text_[start] == ' ') ++start;
-    return start < text_.size() && text_[start] == '"' ? quoted(start + 1) : plain();
+    std::string value = start < text_.size() && text_[start] == '"' ? quoted(start + 1) : plain();
+    const bool is_marked = value.size() > 1 && value.front() == kTextMark && is_formula(value.substr(1));
+    return is_marked ? value.substr(1) : value;
   }
 
   std::string plain() {
     const size_t from = at_;
     while (at_ < text_.size() && text_[at_] != separator_ && text_[at_] != '\n' && text_[at_] != '\r') ++at_;
-    return trimmed(text_.substr(from, at_ - from));
+    return trimmed(plain_text(text_.substr(from, at_ - from)));
   }
 
   std::string quoted(size_t from) {
@@ -85,7 +98,7 @@ class Splitter {
     }
     if (at_ < text_.size()) ++at_;
     plain();  // whatever follows the quotes is none of it
-    return trimmed(value);
+    return trimmed(plain_text(value));
   }
 
   const std::string& text_;
@@ -204,7 +217,14 @@ Result<TextTable> read_table(const std::string& text, const std::string& what) {
   return table;
 }
 
-std::string written_cell(const std::string& text) {
+std::string cell_text(const std::string& told) {
+  std::string text = plain_text(told);
+  if (is_formula(text)) text.insert(0, 1, kTextMark);
+  return text;
+}
+
+std::string written_cell(const std::string& told) {
+  const std::string text = cell_text(told);
   if (text.find_first_of(",;\t\"\r\n") == std::string::npos) return text;
   std::string quoted = "\"";
   for (const char c : text) quoted += c == '"' ? std::string("\"\"") : std::string(1, c);

@@ -44,7 +44,11 @@ struct TextTable {
 // Refuses an empty text, one without rows, and what is no text; at most 200,000 rows.
 Result<TextTable> read_table(const std::string& text, const std::string& what);
 
-// A cell as it is written: in quotes where it holds a separator, a quote or a line break.
-std::string written_cell(const std::string& text);
+// What a cell holds, in one line: behind an apostrophe where a spreadsheet would take it for a formula. (Tabs
+// are blanks in it, so that it may be copied as a cell of a table.)
+std::string cell_text(const std::string& told);
+// The same as it is written: in quotes where it holds a separator or a quote. read_table() takes quotes and
+// apostrophe off again.
+std::string written_cell(const std::string& told);
 
 }  // namespace anvil

@@ -157,14 +157,8 @@ RemakeHoles holes_from(const json& j) {
 // --- the hand-over
 
 Refusal in_our_words(const Refusal& why) {
-  if (why.code == RefusalCode::kReaderDied)
-    return {
-        why.code,
-        "the geometry kernel failed on this correction and was ended; nothing was changed: try it in smaller "
-        "steps, or another way"};
-  if (why.code == RefusalCode::kLimit)
-    return {why.code, "this correction took longer than it may, and was ended; nothing was changed"};
-  return why;
+  if (why.code != RefusalCode::kReaderDied) return why;
+  return {why.code, why.sentence + " Try it in smaller steps, or another way."};
 }
 
 Body as_body(const TopoDS_Shape& shape, BodyKind kind) {
@@ -251,7 +245,7 @@ Result<CorrectedBody> once_apart(const Part& part, const PlanStep& step, const P
     if (auto handed = write_part_folder({part.source(), {part.bodies()[step.body]}}, folder.path()); !handed)
       return refuse(handed);
     const auto ran = run_worker({"correct", folder.path().string(), to_json_text(part, step)},
-                                part.bodies()[step.body].name, progress, limits);
+                                {"correcting", part.bodies()[step.body].name}, progress, limits);
     keep_worker_ready();
     if (!ran) return refuse(in_our_words(ran.error()));
     return answer_in(folder.path());

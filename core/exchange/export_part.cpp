@@ -39,7 +39,7 @@ Result<ExportReport> export_part(const Part& part, const ExportRequest& request,
                     "--format", request.format, "--unit", o.unit, "--schema", o.schema, "--deviation",
                     fmt::format("{}", o.mesh_deviation_mm), "--angle", fmt::format("{}", o.mesh_angle_rad),
                     o.binary ? "--binary" : "--text"},
-                   request.file.filename().string(), progress, limits);
+                   {"writing", request.file.filename().string()}, progress, limits);
     if (!ran) return refuse(ran);
     auto text = read_file(folder.path() / "report.json");
     if (!text) return refuse(text);

@@ -125,7 +125,7 @@ Result<HealedPart> heal_part(const Part& part, const HealOptions& options, const
     if (auto handed = write_part_folder({part.source(), part.bodies()}, folder.path()); !handed)
       return refuse(handed);
     const auto ran = run_worker({"heal", folder.path().string(), to_json_text(options)},
-                                part.source().file_name, progress, limits);
+                                {"healing", part.source().file_name}, progress, limits);
     if (!ran) return refuse(ran);
     auto text = read_file(folder.path() / "report.json");
     if (!text) return refuse(text);

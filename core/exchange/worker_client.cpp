@@ -29,10 +29,11 @@ Result<PartPtr> run_import(const ImportRequest& request, ReadingWay way, const P
   if (way == ReadingWay::kCarefully) order.emplace_back("--carefully");
   if (way == ReadingWay::kPlainly) order.emplace_back("--plainly");
   Result<PartPtr> first = refuse(RefusalCode::kInternal, "the part was not handed over");
-  const auto ran = run_worker(std::move(order), request.file.filename().string(), progress, limits, [&] {
-    first = take_over(folder.path() / "first");
-    if (first && request.first_picture) request.first_picture(*first);
-  });
+  const auto ran =
+      run_worker(std::move(order), {"reading", request.file.filename().string()}, progress, limits, [&] {
+        first = take_over(folder.path() / "first");
+        if (first && request.first_picture) request.first_picture(*first);
+      });
   // Whoever died while checking and mending had handed over a part that can be worked with.
   if (!ran && ran.error().code == RefusalCode::kReaderDied && first) return first;
   if (!ran) return refuse(ran);
@@ -64,7 +65,8 @@ Result<PartPtr> read_stored_part(const fs::path& folder, const std::string& name
                                  const WorkerLimits& limits) {
   return guarded("reading stored shapes", [&]() -> Result<PartPtr> {
     const TemporaryFolder handed;
-    const auto ran = run_worker({"stored", folder.string(), handed.path().string()}, name, progress, limits);
+    const auto ran =
+        run_worker({"stored", folder.string(), handed.path().string()}, {"reading", name}, progress, limits);
     if (!ran) return refuse(ran);
     return take_over(handed.path());
   });

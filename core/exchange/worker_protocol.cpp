@@ -12,6 +12,8 @@ std::string encode(const WorkerMessage& m) {
     j = {{"refusal", m.refusal->sentence}, {"code", static_cast<int>(m.refusal->code)}};
   } else if (m.done) {
     j = {{"done", true}, {"changed", m.changed}};
+  } else if (m.no_memory) {
+    j = {{"no_memory", true}};
   } else if (m.picture) {
     j = {{"picture", true}};
   } else {
@@ -42,6 +44,8 @@ std::optional<WorkerMessage> decode(const std::string& line) {
   } else if (j.contains("done")) {
     m.done = true;
     m.changed = j.value("changed", false);
+  } else if (j.contains("no_memory")) {
+    m.no_memory = true;
   } else if (j.contains("picture")) {
     m.picture = true;
   } else if (j.contains("phase") && j["phase"].is_string()) {

@@ -123,15 +123,47 @@ Result<std::unique_ptr<Child>> worker() {
   return Child::start();
 }
 
-Refusal why_it_ended(int status, const std::string& file) {
-  if (WIFSIGNALED(status) && WTERMSIG(status) == SIGXCPU)
-    return {RefusalCode::kLimit, file + " took more computing time than the limit allows."};
-  if (WIFSIGNALED(status))
+Refusal took_too_long(const WorkerTask& task, std::chrono::seconds limit) {
+  if (task.is_reading())
+    return {RefusalCode::kLimit,
+            fmt::format(
+                "{} was not read within {} s and was given up; raise the limit or ask for a smaller file.",
+                task.what, limit.count())};
+  return {RefusalCode::kLimit, fmt::format("{} {} took more than {} s and was given up; nothing was changed.",
+                                           task.doing, task.what, limit.count())};
+}
+
+Refusal not_enough_memory(const WorkerTask& task, const WorkerLimits& limits) {
+  return {
+      RefusalCode::kLimit,
+      fmt::format("There is not enough memory for {} {} (at most {} MB are used). Nothing was changed; close "
+                  "other programs, or ask for a smaller file.",
+                  task.doing, task.what, limits.memory_mb)};
+}
+
+// A signal that nobody but the system or a person sends; the others a program brings upon itself.
+bool was_ended_from_outside(int signal) {
+  return signal == SIGKILL || signal == SIGTERM || signal == SIGINT || signal == SIGHUP;
+}
+
+Refusal why_it_ended(int status, const WorkerTask& task) {
+  const std::string doing = fmt::format("{} {}", task.doing, task.what);
+  const int signal = WIFSIGNALED(status) ? WTERMSIG(status) : 0;
+  if (signal == SIGXCPU)
+    return {RefusalCode::kLimit, doing + " took more computing time than the limit allows."};
+  if (was_ended_from_outside(signal))
+    return {
+        RefusalCode::kLimit,
+        fmt::format("{} was ended from outside ({}), by somebody or because the machine's memory ran out; "
+                    "nothing was changed, try it again.",
+                    doing, ::strsignal(signal))};
+  const std::string how = signal ? fmt::format(" ({})", ::strsignal(signal)) : " without an answer";
+  if (task.is_reading())
     return {RefusalCode::kReaderDied,
-            fmt::format("{} made the reader fail ({}): the file is damaged; nothing here was changed.", file,
-                        ::strsignal(WTERMSIG(status)))};
+            fmt::format("{} made the reader fail{}: the file is damaged; nothing here was changed.",
+                        task.what, how)};
   return {RefusalCode::kReaderDied,
-          file + " made the reader stop without an answer: the file is damaged; nothing here was changed."};
+          fmt::format("{} failed inside the geometry kernel{}; nothing was changed.", doing, how)};
 }
 
 fs::path beside_this_program() {
@@ -147,7 +179,7 @@ fs::path worker_program() {
   return named && *named ? fs::path(named) : beside_this_program();
 }
 
-Result<WorkerAnswer> run_worker(std::vector<std::string> arguments, const std::string& file,
+Result<WorkerAnswer> run_worker(std::vector<std::string> arguments, const WorkerTask& task,
                                 const Progress& progress, const WorkerLimits& limits,
                                 const std::function<void()>& picture) {
   arguments.insert(arguments.end(), {"--memory-mb", fmt::format("{}", limits.memory_mb), "--cpu-seconds",
@@ -159,28 +191,25 @@ Result<WorkerAnswer> run_worker(std::vector<std::string> arguments, const std::s
   const auto deadline = std::chrono::steady_clock::now() + limits.time;
   std::string buffer;
   std::optional<WorkerAnswer> done;
-  bool open = true;
+  bool open = true, no_memory = false;
   while (open) {
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
-    if (std::chrono::steady_clock::now() > deadline)
-      return refuse(
-          RefusalCode::kLimit,
-          fmt::format(
-              "{} was not read within {} s and was given up; raise the limit or ask for a smaller file.",
-              file, limits.time.count()));
+    if (std::chrono::steady_clock::now() > deadline) return refuse(took_too_long(task, limits.time));
     open = (*child)->read_more(buffer);
     for (size_t end; (end = buffer.find('\n')) != std::string::npos; buffer.erase(0, end + 1)) {
       const auto message = decode(buffer.substr(0, end));
       if (!message) continue;
-      if (message->refusal) return refuse(*message->refusal);
+      if (message->no_memory) no_memory = true;
+      if (message->refusal) return refuse(no_memory ? not_enough_memory(task, limits) : *message->refusal);
       if (message->done) done = WorkerAnswer{message->changed};
       if (message->picture && picture) picture();
       if (!message->phase.empty()) progress.say(message->phase, message->share);
     }
   }
   const int status = (*child)->wait();
+  if (no_memory) return refuse(not_enough_memory(task, limits));
   if (done && status == 0) return *done;
-  return refuse(why_it_ended(status, file));
+  return refuse(why_it_ended(status, task));
 }
 
 void keep_worker_ready() {

@@ -1,11 +1,11 @@
 #include "exchange/format.h"
 
 #include <fmt/format.h>
-#include <unistd.h>
 
 #include <TopoDS_Compound.hxx>
 #include <algorithm>
 
+#include "base/file.h"
 #include "geom/guard.h"
 #include "part/measure.h"
 #include "part/mend.h"
@@ -98,20 +98,14 @@ Result<ExportReport> write_part_file(const std::vector<Body>& bodies, const gp_T
         fmt::format("\"{}\" is a mesh of triangles, and {} holds surfaces: write it as STL, or without "
                     "that body.",
                     mesh->name, format.name));
-  const fs::path beside = path.string() + ".part-" + fmt::format("{}", ::getpid());
+  auto file = PendingFile::beside(path);
+  if (!file) return refuse(file);
   auto report = guarded("writing the file", [&]() -> Result<ExportReport> {
-    return write_and_compare(moved_bodies(bodies, placement), format, options, beside);
+    return write_and_compare(moved_bodies(bodies, placement), format, options, file->path());
   });
-  std::error_code error;
-  if (report) fs::rename(beside, path, error);
-  if (report && !error) return report;
-  std::error_code ignored;
-  const bool was_made = fs::remove(beside, ignored);
-  if (!report && was_made) return report;
-  return refuse(RefusalCode::kCannotWrite,
-                "cannot write " + path.string() +
-                    (error ? ": " + error.message()
-                           : ": is the folder there, is there room, and may it be written to?"));
+  if (!report) return report;
+  if (auto kept = file->replace_target(); !kept) return refuse(kept);
+  return report;
 }
 
 }  // namespace anvil

@@ -3,10 +3,13 @@
 #pragma once
 
 #include <Standard_Failure.hxx>
+#include <Standard_OutOfMemory.hxx>
 #include <algorithm>
 #include <exception>
+#include <new>
 #include <string>
 
+#include "base/memory.h"
 #include "base/refusal.h"
 
 namespace anvil {
@@ -22,6 +25,10 @@ template <class Work>
 auto guarded(const char* what, Work&& work) -> decltype(work()) {
   try {
     return work();
+  } catch (const Standard_OutOfMemory&) {
+    return refuse(out_of_memory(what, ""));
+  } catch (const std::bad_alloc&) {
+    return refuse(out_of_memory(what, ""));
   } catch (const Standard_Failure& failure) {
     const char* text = failure.GetMessageString();
     return refuse(failed_because(what, text && *text ? text : "geometry kernel error"));

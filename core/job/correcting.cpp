@@ -38,6 +38,7 @@ std::shared_ptr<const Done> done_once(ResultCache& cache, const Part& part, cons
   auto directly = carry_out_directly(part, step, progress);
   Done done = directly ? Done(std::move(*directly)) : carry_out_apart(part, step, progress);
   if (progress.stop()) return std::make_shared<const Done>(refuse(RefusalCode::kCancelled, "stopped"));
+  if (!done && !is_lasting(done.error().code)) return std::make_shared<const Done>(std::move(done));
   const size_t bytes = bytes_of(done);
   return cache.keep(key, std::move(done), bytes);
 }

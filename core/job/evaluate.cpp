@@ -301,6 +301,12 @@ class Evaluator {
     evaluated.corrected.reset();
     if (planned->plan->steps.empty() && planned->plan->bodies.empty())
       return refuse_correction(id, "it changes nothing yet");
+    if (const Evaluated* tried = tried_before(id)) {
+      const std::string why = tried->reason;
+      refuse_correction(id, why);
+      result_.entries[id].tried_on = result_.part;
+      return;
+    }
     const bool known = is_known(*result_.cache, *result_.part, *planned->plan);
     if (!known && (how_.only_known || how_.left_out.count(id))) {
       take(id, left_out());
@@ -310,9 +316,23 @@ class Evaluator {
     auto corrected = corrected_once(*result_.cache,
                                     {result_.part, planned->plan, result_.placement, id, job_.find(id)->name},
                                     donors(), how_.progress);
-    if (!corrected) return refuse_correction(id, corrected.error().sentence);
+    if (!corrected) {
+      refuse_correction(id, corrected.error().sentence);
+      if (!is_lasting(corrected.error().code)) result_.entries[id].tried_on = result_.part;
+      return;
+    }
     evaluated.corrected = std::make_shared<const CorrectionReport>(std::move(corrected->report));
     add_state(as_before(std::move(corrected->state)));
+  }
+
+  // What found no time, memory or room is not tried again by every act elsewhere, but when the entry comes
+  // back (undo and redo), is edited, or stands on something else.
+  const Evaluated* tried_before(int id) const {
+    if (!before_ || !job_.entries.shares(place_, before_->of)) return nullptr;
+    const auto last = before_->entries.find(id);
+    const bool same =
+        last != before_->entries.end() && last->second.tried_on && last->second.tried_on == result_.part;
+    return same ? &last->second : nullptr;
   }
 
   // The state that a correction made before, where it begins with the very part it began with then.

@@ -34,6 +34,7 @@ struct Evaluated {
   std::shared_ptr<const HealReport> healed = {};           // of a healing that was done
   std::shared_ptr<const CorrectionReport> corrected = {};  // of a correction that was carried out
   ContentKey on_part;                                      // the state of the part it was evaluated on
+  PartPtr tried_on = {};  // of a correction that found no time, memory or room
 };
 
 struct Evaluation {

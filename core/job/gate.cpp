@@ -181,6 +181,51 @@ bool same_view(const KeptView& a, const KeptView& b) {
          a.up.XYZ().IsEqual(b.up.XYZ(), 0) && a.scale_mm == b.scale_mm;
 }
 
+bool may_stand(const std::string& name) {
+  return name.size() <= kLongestName_bytes && is_plain_text(name);
+}
+
+void make_fit(std::string& name) {
+  if (!may_stand(name)) name = one_line(name, kLongestName_bytes);
+}
+
+template <class SomeEntry, class See>
+void each_name(SomeEntry& entry, const See& see) {
+  see(entry.name);
+  see(entry.group);
+  if (auto* part = std::get_if<PartEntry>(&entry.content))
+    for (auto& body : part->bodies) see(body.name);
+  if (auto* setup = std::get_if<Setup>(&entry.content)) {
+    see(setup->offset);
+    for (auto& plane : setup->planes) {
+      see(plane.name);
+      see(plane.offset);
+    }
+  }
+}
+
+// Names stand in programs, lists and sheets, whoever wrote them.
+void make_names_fit(Job& job) {
+  job.entries.edit_each(
+      [](const Entry& entry) {
+        bool all_fit = true;
+        each_name(entry, [&](const std::string& name) { all_fit = all_fit && may_stand(name); });
+        return !all_fit;
+      },
+      [](Entry& entry) {
+        each_name(entry, make_fit);
+        if (auto* part = std::get_if<PartEntry>(&entry.content)) *part = compose(std::move(*part));
+      });
+  job.hole_names.edit_each([](const HoleName& given) { return !may_stand(given.name); },
+                           [](HoleName& given) { make_fit(given.name); });
+  for (KeptView& view : job.views) make_fit(view.name);
+  for (Cutter& cutter : job.inspection.cutters) {
+    make_fit(cutter.number);
+    make_fit(cutter.name);
+  }
+  for (auto& [id, machine] : job.machines) make_fit(machine.name);
+}
+
 }  // namespace
 
 std::string out_of_order(const Job& job) {
@@ -208,15 +253,7 @@ Result<Job> through_gate(Job next) {
   if (!std::is_sorted(order.begin(), order.end())) {
     next.entries.put_in_order(order);
   }
-  // Whoever wrote them: names stand in programs, lists and sheets.
-  const auto is_long = [](const std::string& name) { return one_line(name, kLongestName_bytes) != name; };
-  next.entries.edit_each([&](const Entry& entry) { return is_long(entry.name) || is_long(entry.group); },
-                         [](Entry& entry) {
-                           entry.name = one_line(entry.name, kLongestName_bytes);
-                           entry.group = one_line(entry.group, kLongestName_bytes);
-                         });
-  next.hole_names.edit_each([&](const HoleName& given) { return is_long(given.name); },
-                            [](HoleName& given) { given.name = one_line(given.name, kLongestName_bytes); });
+  make_names_fit(next);
   next.hole_names.erase_if([](const HoleName& given) { return given.name.empty(); });
   mend_reading(next);
   return next;

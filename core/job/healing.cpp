@@ -43,10 +43,7 @@ Result<HealedPart> heal_once(ResultCache& cache, const Part& part, const HealOpt
                              const Progress& progress) {
   if (const auto known = known_healing(cache, part, options)) return *known;
   auto healed = heal_part(part, options, progress);
-  // Only what would be the same the next time.
-  const bool lasts =
-      healed || healed.error().code == RefusalCode::kLimit || healed.error().code == RefusalCode::kGeometry;
-  if (lasts) keep_healing(cache, healing_key(part, options), healed);
+  if (healed || is_lasting(healed.error().code)) keep_healing(cache, healing_key(part, options), healed);
   return healed;
 }
 

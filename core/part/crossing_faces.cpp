@@ -1,7 +1,5 @@
 #include "part/crossing_faces.h"
 
-#include <embree3/rtcore.h>
-
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepClass_FaceClassifier.hxx>
 #include <BRep_Tool.hxx>
@@ -14,6 +12,7 @@
 
 #include "geom/coordinate.h"
 #include "part/mesh.h"
+#include "part/ray_scene.h"
 
 namespace anvil {
 namespace {
@@ -85,29 +84,18 @@ class BoxTree {
  public:
   explicit BoxTree(const std::vector<Triangle>& triangles) : triangles_(triangles) {
     if (!triangles.empty()) origin_ = triangles.front().a.XYZ();
-    device_ = rtcNewDevice(nullptr);
-    scene_ = rtcNewScene(device_);
-    RTCGeometry boxes = rtcNewGeometry(device_, RTC_GEOMETRY_TYPE_USER);
+    RTCGeometry boxes = rtcNewGeometry(rays_.device(), RTC_GEOMETRY_TYPE_USER);
     rtcSetGeometryUserPrimitiveCount(boxes, static_cast<unsigned>(triangles.size()));
     rtcSetGeometryUserData(boxes, this);
     rtcSetGeometryBoundsFunction(boxes, &BoxTree::bounds, nullptr);
-    rtcCommitGeometry(boxes);
-    rtcAttachGeometry(scene_, boxes);
-    rtcReleaseGeometry(boxes);
-    rtcCommitScene(scene_);
+    rays_.build(boxes);
   }
-  ~BoxTree() {
-    rtcReleaseScene(scene_);
-    rtcReleaseDevice(device_);
-  }
-  BoxTree(const BoxTree&) = delete;
-  BoxTree& operator=(const BoxTree&) = delete;
 
   // Of those with different faces that are no neighbours.
   std::vector<Pair> overlapping(const Neighbours& neighbours) {
     neighbours_ = &neighbours;
     found_.clear();
-    rtcCollide(scene_, scene_, &BoxTree::collide, this);
+    rtcCollide(rays_.scene(), rays_.scene(), &BoxTree::collide, this);
     std::sort(found_.begin(), found_.end());
     found_.erase(std::unique(found_.begin(), found_.end()), found_.end());
     return std::move(found_);
@@ -145,11 +133,10 @@ class BoxTree {
 
   const std::vector<Triangle>& triangles_;
   gp_XYZ origin_;
-  RTCDevice device_ = nullptr;
-  RTCScene scene_ = nullptr;
   const Neighbours* neighbours_ = nullptr;
   std::mutex mutex_;
   std::vector<Pair> found_;
+  RayScene rays_;  // goes first: it points here
 };
 
 class ExactFace {

@@ -261,7 +261,7 @@ class Healer {
         const double moved = nearest.distance_mm(p);
         report_.largest_movement_mm = std::max(report_.largest_movement_mm, moved);
         if (moved <= options_.limit_mm) continue;
-        Refusal refusal{RefusalCode::kLimit,
+        Refusal refusal{RefusalCode::kGeometry,
                         fmt::format("healing {} would move an edge by {:.4f} mm, more than the limit of "
                                     "{:.4f} mm; raise the limit or leave "
                                     "it as it came",

@@ -1,5 +1,6 @@
 #include "part/part.h"
 
+#include "base/quoted.h"
 #include "geom/coordinate.h"
 
 namespace anvil {
@@ -21,10 +22,31 @@ int maker_of(int delivered) {
 
 namespace {
 
-std::vector<Body> numbered(std::vector<Body> bodies) {
-  for (size_t i = 0; i < bodies.size(); ++i)
+// A name of more is no name.
+constexpr size_t kLongestText_bytes = 1000;
+
+void make_plain(std::string& text) {
+  if (text.size() > kLongestText_bytes || !is_plain_text(text)) text = cut_short(text, kLongestText_bytes);
+}
+
+// With their numbers; whatever the file calls them goes through the gate for strangers' texts.
+std::vector<Body> taken_in(std::vector<Body> bodies) {
+  for (size_t i = 0; i < bodies.size(); ++i) {
     if (bodies[i].delivered < 0) bodies[i].delivered = static_cast<int>(i);
+    make_plain(bodies[i].name);
+    for (std::string& assembly : bodies[i].path) make_plain(assembly);
+  }
   return bodies;
+}
+
+std::vector<SourceInfo> taken_in(std::vector<SourceInfo> sources) {
+  for (SourceInfo& source : sources) {
+    for (std::string* text :
+         {&source.file_name, &source.format, &source.schema, &source.unit_name, &source.sha256})
+      make_plain(*text);
+    for (std::string& warning : source.warnings) make_plain(warning);
+  }
+  return sources;
 }
 
 std::vector<TopoDS_Shape> shapes_of(const std::vector<Body>& bodies) {
@@ -56,8 +78,8 @@ Part::Part(SourceInfo source, std::vector<Body> bodies)
     : Part(std::vector<SourceInfo>{std::move(source)}, std::move(bodies)) {}
 
 Part::Part(std::vector<SourceInfo> sources, std::vector<Body> bodies, const std::vector<GeometryPtr>& donors)
-    : sources_(std::move(sources)),
-      bodies_(numbered(std::move(bodies))),
+    : sources_(taken_in(std::move(sources))),
+      bodies_(taken_in(std::move(bodies))),
       geometry_(geometry_of(shapes_of(bodies_), donors)) {}
 
 bool same_geometry(const PartPtr& a, const PartPtr& b) {

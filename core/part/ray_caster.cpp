@@ -7,6 +7,7 @@
 #include "geom/coordinate.h"
 #include "part/mesh.h"
 #include "part/mesh_once.h"
+#include "part/ray_scene.h"
 
 namespace anvil {
 
@@ -14,8 +15,7 @@ struct RayCaster::Data {
   gp_XYZ origin;  // single precision wants small numbers: everything is stored relative to the part
   std::vector<Triangle> triangles;
   double deviation_mm = 0;
-  RTCDevice device = nullptr;
-  RTCScene scene = nullptr;
+  RayScene rays;
 };
 
 namespace {
@@ -25,6 +25,10 @@ void fill(RTCGeometry geometry, const std::vector<Triangle>& triangles, const gp
       geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 3 * sizeof(float), triangles.size() * 3));
   auto* corners = static_cast<unsigned*>(rtcSetNewGeometryBuffer(
       geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 3 * sizeof(unsigned), triangles.size()));
+  if (!triangles.empty() && (!points || !corners)) {
+    note_no_memory();
+    throw std::bad_alloc();
+  }
   for (size_t i = 0; i < triangles.size(); ++i) {
     const gp_Pnt* nodes[3] = {&triangles[i].a, &triangles[i].b, &triangles[i].c};
     for (size_t k = 0; k < 3; ++k) {
@@ -53,21 +57,13 @@ RayCaster::RayCaster(const Part& part) : data_(std::make_unique<Data>()) {
   data_->triangles = triangles_of(part.shape());
   if (!data_->triangles.empty()) data_->origin = data_->triangles.front().a.XYZ();
   data_->deviation_mm = deviation_of(part, data_->triangles);
-  data_->device = rtcNewDevice(nullptr);
-  data_->scene = rtcNewScene(data_->device);
-  RTCGeometry geometry = rtcNewGeometry(data_->device, RTC_GEOMETRY_TYPE_TRIANGLE);
+  RTCGeometry geometry = rtcNewGeometry(data_->rays.device(), RTC_GEOMETRY_TYPE_TRIANGLE);
   fill(geometry, data_->triangles, data_->origin);
-  rtcCommitGeometry(geometry);
-  rtcAttachGeometry(data_->scene, geometry);
-  rtcReleaseGeometry(geometry);
-  rtcSetSceneFlags(data_->scene, RTC_SCENE_FLAG_ROBUST);
-  rtcCommitScene(data_->scene);
+  rtcSetSceneFlags(data_->rays.scene(), RTC_SCENE_FLAG_ROBUST);
+  data_->rays.build(geometry);
 }
 
-RayCaster::~RayCaster() {
-  rtcReleaseScene(data_->scene);
-  rtcReleaseDevice(data_->device);
-}
+RayCaster::~RayCaster() = default;
 
 std::optional<RayCaster::Hit> RayCaster::first_hit(const gp_Pnt& from, const gp_Dir& along, double start_mm,
                                                    double end_mm) const {
@@ -85,7 +81,7 @@ std::optional<RayCaster::Hit> RayCaster::first_hit(const gp_Pnt& from, const gp_
   query.hit.geomID = RTC_INVALID_GEOMETRY_ID;
   RTCIntersectContext context;
   rtcInitIntersectContext(&context);
-  rtcIntersect1(data_->scene, &context, &query);
+  rtcIntersect1(data_->rays.scene(), &context, &query);
   if (query.hit.geomID == RTC_INVALID_GEOMETRY_ID) return std::nullopt;
   return Hit{query.ray.tfar, data_->triangles[query.hit.primID].face};
 }

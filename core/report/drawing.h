@@ -45,8 +45,7 @@ struct Drawing {
 std::string scale_text(double scale);
 
 std::string drawing_svg(const Drawing& drawing);
-// The text of an ASCII DXF (AC1015), one to one in the drawing's unit, every circle a CIRCLE. Refuses when no
-// temporary file can be written.
-Result<std::string> drawing_dxf(const Drawing& drawing);
+// The text of an ASCII DXF (AC1015), one to one in the drawing's unit, every circle a CIRCLE.
+std::string drawing_dxf(const Drawing& drawing);
 
 }  // namespace anvil

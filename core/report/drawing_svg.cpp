@@ -27,12 +27,6 @@ Pen pen_of(Layer layer) {
   return {"#6A7076", 0.15};
 }
 
-// XML has no place for control characters.
-std::string in_xml(std::string text) {
-  std::erase_if(text, [](char c) { return static_cast<unsigned char>(c) < 0x20; });
-  return escaped(text);
-}
-
 }  // namespace
 
 const char* layer_name(Layer layer) {
@@ -55,42 +49,81 @@ std::string scale_text(double scale) {
   return scale >= 1 ? format_plain(scale) + ":1" : "1:" + format_plain(std::round(1 / scale));
 }
 
-std::string drawing_svg(const Drawing& drawing) {
-  const auto x = [&](const gp_Pnt2d& p) { return (p.X() - drawing.low.X()) * drawing.scale; };
-  const auto y = [&](const gp_Pnt2d& p) {
-    return drawing.sheet_height_mm - (p.Y() - drawing.low.Y()) * drawing.scale;
-  };
-  std::string svg = fmt::format(
-      "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
-      "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" "
-      "viewBox=\"0 0 {0:.3f} {1:.3f}\">\n<title>{2}</title>\n",
-      drawing.sheet_width_mm, drawing.sheet_height_mm, in_xml(drawing.title));
-  for (const Layer layer : kLayers) {
+namespace {
+
+class SvgPage {
+ public:
+  explicit SvgPage(const Drawing& drawing) : drawing_(drawing) {}
+
+  std::string written() {
+    const auto width = fmt::format("{:.3f}", drawing_.sheet_width_mm),
+               height = fmt::format("{:.3f}", drawing_.sheet_height_mm);
+    page_.open("svg", {{"xmlns", "http://www.w3.org/2000/svg"},
+                       {"width", width + "mm"},
+                       {"height", height + "mm"},
+                       {"viewBox", "0 0 " + width + " " + height}});
+    page_.line_end().element("title", {}, drawing_.title).line_end();
+    for (const Layer layer : kLayers) {
+      write_lines(layer);
+      write_texts(layer);
+    }
+    return "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n" + page_.finished() + "\n";
+  }
+
+ private:
+  [[nodiscard]] double x(const gp_Pnt2d& p) const { return (p.X() - drawing_.low.X()) * drawing_.scale; }
+  [[nodiscard]] double y(const gp_Pnt2d& p) const {
+    return drawing_.sheet_height_mm - (p.Y() - drawing_.low.Y()) * drawing_.scale;
+  }
+
+  void write_lines(Layer layer) {
     const Pen pen = pen_of(layer);
-    svg += fmt::format(
-        "<g id=\"{}\" fill=\"none\" stroke=\"{}\" stroke-width=\"{}\" stroke-linecap=\"round\">\n",
-        layer_name(layer), pen.colour, pen.width_mm);
-    for (const Drawing::Stroke& stroke : drawing.strokes) {
+    page_.open("g", {{"id", layer_name(layer)},
+                     {"fill", "none"},
+                     {"stroke", pen.colour},
+                     {"stroke-width", fmt::format("{}", pen.width_mm)},
+                     {"stroke-linecap", "round"}});
+    page_.line_end();
+    for (const Drawing::Stroke& stroke : drawing_.strokes) {
       if (stroke.layer != layer || stroke.points.empty()) continue;
-      svg += "<path d=\"";
-      for (size_t i = 0; i < stroke.points.size(); ++i)
-        svg += fmt::format("{}{:.4f} {:.4f}", i == 0 ? "M" : " L", x(stroke.points[i]), y(stroke.points[i]));
-      svg += "\"/>\n";
+      std::string path;
+      for (const gp_Pnt2d& point : stroke.points)
+        path += fmt::format("{}{:.4f} {:.4f}", path.empty() ? "M" : " L", x(point), y(point));
+      page_.empty("path", {{"d", path}}).line_end();
     }
     if (layer == Layer::kHoles)
-      for (const Drawing::Circle& circle : drawing.circles)
-        svg += fmt::format("<circle cx=\"{:.4f}\" cy=\"{:.4f}\" r=\"{:.4f}\"/>\n", x(circle.centre),
-                           y(circle.centre), circle.radius_mm * drawing.scale);
-    svg += "</g>\n";
-    svg += fmt::format("<g fill=\"#24282C\" font-family=\"Inter\">\n");
-    for (const Drawing::Text& text : drawing.texts)
-      if (text.layer == layer)
-        // Capital letters of most types are 0.72 of the type's size.
-        svg += fmt::format("<text x=\"{:.4f}\" y=\"{:.4f}\" font-size=\"{:.3f}\">{}</text>\n", x(text.at),
-                           y(text.at), text.height_mm * drawing.scale / 0.72, in_xml(text.text));
-    svg += "</g>\n";
+      for (const Drawing::Circle& circle : drawing_.circles)
+        page_
+            .empty("circle", {{"cx", fmt::format("{:.4f}", x(circle.centre))},
+                              {"cy", fmt::format("{:.4f}", y(circle.centre))},
+                              {"r", fmt::format("{:.4f}", circle.radius_mm * drawing_.scale)}})
+            .line_end();
+    page_.close().line_end();
   }
-  return svg + "</svg>\n";
+
+  void write_texts(Layer layer) {
+    constexpr double kCapitals = 0.72;  // of the type's size, in most types
+    page_.open("g", {{"fill", "#24282C"}, {"font-family", "Inter"}}).line_end();
+    for (const Drawing::Text& text : drawing_.texts)
+      if (text.layer == layer)
+        page_
+            .element("text",
+                     {{"x", fmt::format("{:.4f}", x(text.at))},
+                      {"y", fmt::format("{:.4f}", y(text.at))},
+                      {"font-size", fmt::format("{:.3f}", text.height_mm * drawing_.scale / kCapitals)}},
+                     text.text)
+            .line_end();
+    page_.close().line_end();
+  }
+
+  const Drawing& drawing_;
+  Markup page_;
+};
+
+}  // namespace
+
+std::string drawing_svg(const Drawing& drawing) {
+  return SvgPage(drawing).written();
 }
 
 }  // namespace anvil

@@ -8,7 +8,8 @@ namespace anvil {
 std::string hole_list_csv(const HoleReport& report, const std::string& frame, Unit unit) {
   const Display display{unit, 4};
   const auto mm = [&](double v) { return format_length(v, display); };
-  std::string csv = "# unit: " + std::string(unit_name(unit)) + "\n# frame: " + frame + "\n";
+  std::string csv =
+      "# unit: " + std::string(unit_name(unit)) + "\n" + written_cell("# frame: " + frame) + "\n";
   csv += "name,x,y,z,diameter,depth,through,axis_x,axis_y,axis_z,form\n";
   const Display plain{Unit::kMillimetre, 6};
   for (const Hole& h : report.holes) {

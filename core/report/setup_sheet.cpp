@@ -12,92 +12,129 @@
 namespace anvil {
 namespace {
 
-std::string row(const std::string& label, const std::string& value) {
-  return fmt::format("<tr><td style='color:#6A7076'>{}&nbsp;&nbsp;</td><td>{}</td></tr>", label,
-                     escaped(value));
+constexpr const char* kQuiet = "color:#6A7076";
+constexpr const char* kHeading = "font-size:11pt";
+
+void row(Markup& page, const char* label, const std::string& value) {
+  page.open("tr").element("td", {{"style", kQuiet}}, label + std::string("\u00A0\u00A0"));
+  page.element("td", {}, value).close();
 }
 
-std::string facts(const SetupSheet& s) {
+void facts(Markup& page, const SetupSheet& s) {
   const auto mm = [&](double v) { return format_length(v, s.display); };
+  const auto point = [&](const gp_XYZ& p) {
+    return fmt::format("X {}  Y {}  Z {}", mm(p.X()), mm(p.Y()), mm(p.Z()));
+  };
   const gp_XYZ size = s.box_max - s.box_min;
-  std::string table = "<table cellspacing='0' cellpadding='2'>";
-  table += row("Work offset", s.work_offset.empty() ? "none given" : s.work_offset);
-  if (!s.machine.empty()) table += row("Machine", s.machine);
-  if (!s.stock.empty()) table += row("Stock", s.stock);
-  table += row("Source", s.source_file);
-  table += row("SHA-256", s.checksum.substr(0, 16) + "…");
-  table += row("Unit", s.unit);
-  table += row("Size", fmt::format("{} × {} × {}", mm(size.X()), mm(size.Y()), mm(size.Z())));
-  table +=
-      row("From", fmt::format("X {}  Y {}  Z {}", mm(s.box_min.X()), mm(s.box_min.Y()), mm(s.box_min.Z())));
-  table +=
-      row("To", fmt::format("X {}  Y {}  Z {}", mm(s.box_max.X()), mm(s.box_max.Y()), mm(s.box_max.Z())));
+  page.open("table", {{"cellspacing", "0"}, {"cellpadding", "2"}});
+  row(page, "Work offset", s.work_offset.empty() ? "none given" : s.work_offset);
+  if (!s.machine.empty()) row(page, "Machine", s.machine);
+  if (!s.stock.empty()) row(page, "Stock", s.stock);
+  row(page, "Source", s.source_file);
+  row(page, "SHA-256", s.checksum.substr(0, 16) + "…");
+  row(page, "Unit", s.unit);
+  row(page, "Size", fmt::format("{} × {} × {}", mm(size.X()), mm(size.Y()), mm(size.Z())));
+  row(page, "From", point(s.box_min));
+  row(page, "To", point(s.box_max));
   std::string corner = s.smallest_radius_mm ? "R " + mm(*s.smallest_radius_mm) : "none";
   if (s.sharp_corners > 0) corner += fmt::format(", and {} sharp", s.sharp_corners);
-  table += row("Smallest wall corner", corner);
-  table +=
-      row("Largest cutter", s.largest_cutter_mm ? "Ø " + mm(*s.largest_cutter_mm) : "not limited by corners");
-  table += row("Date", s.date);
-  return table + "</table>";
+  row(page, "Smallest wall corner", corner);
+  row(page, "Largest cutter",
+      s.largest_cutter_mm ? "Ø " + mm(*s.largest_cutter_mm) : "not limited by corners");
+  row(page, "Date", s.date);
+  page.close();
 }
 
 // A page holds so many rows; more holes than that are told by group.
 constexpr size_t kRowsOnPage = 26;
 
-std::string cells(std::initializer_list<std::string> values) {
-  std::string html = "<tr>";
+void cells(Markup& page, std::initializer_list<std::string> values) {
+  page.open("tr");
   for (const std::string& value : values)
-    html += "<td style='border-bottom:1px solid #D8D4CB; white-space:nowrap'>" + escaped(value) + "</td>";
-  return html + "</tr>";
+    page.element("td", {{"style", "border-bottom:1px solid #D8D4CB; white-space:nowrap"}}, value);
+  page.close();
 }
 
-std::string hole_table(const SetupSheet& s) {
+void heads(Markup& page, std::initializer_list<const char*> names) {
+  page.open("tr");
+  for (const char* name : names) page.element("th", {{"align", "left"}}, name);
+  page.close();
+}
+
+void hole_table(Markup& page, const SetupSheet& s) {
   const auto mm = [&](double v) { return format_length(v, s.display); };
   const bool by_group = s.holes.holes.size() > kRowsOnPage;
-  std::string html = "<table width='100%' cellspacing='0' cellpadding='2'><tr>";
-  for (const char* head : {"Hole", "X", "Y", "Z", "Form"})
-    html += fmt::format("<th align='left'>{}</th>", head);
-  html += "</tr>";
+  page.element("h2", {{"style", kHeading}},
+               fmt::format("Holes: {} in {} groups", s.holes.holes.size(), s.holes.groups.size()));
+  page.open("table", {{"width", "100%"}, {"cellspacing", "0"}, {"cellpadding", "2"}});
+  heads(page, {"Hole", "X", "Y", "Z", "Form"});
   if (by_group) {
     for (const HoleGroup& g : s.holes.groups)
-      html += cells({fmt::format("{} ({}×)", g.name, g.holes.size()), "", "", "",
-                     form_text(s.holes, g, s.display.unit)});
+      cells(page, {fmt::format("{} ({}×)", g.name, g.holes.size()), "", "", "",
+                   form_text(s.holes, g, s.display.unit)});
   } else {
     for (const Hole& h : s.holes.holes)
-      html += cells({h.name, mm(h.entry.X()), mm(h.entry.Y()), mm(h.entry.Z()),
-                     form_text(s.holes, h.group, s.display.unit)});
+      cells(page, {h.name, mm(h.entry.X()), mm(h.entry.Y()), mm(h.entry.Z()),
+                   form_text(s.holes, h.group, s.display.unit)});
   }
   for (const Slot& slot : s.holes.slots) {
     const gp_Pnt middle = midpoint(slot.centre_a, slot.centre_b);
     const std::string form = fmt::format("slot {} × {}{}", mm(slot.width_mm), mm(slot.length_mm),
                                          slot.through ? " through" : " × " + mm(slot.depth_mm) + " deep");
-    html += cells({slot.name, mm(middle.X()), mm(middle.Y()), mm(middle.Z()), form});
+    cells(page, {slot.name, mm(middle.X()), mm(middle.Y()), mm(middle.Z()), form});
   }
-  return html + "</table>" + (by_group ? "<p>Positions are in the hole list.</p>" : "");
+  page.close();
+  if (by_group) page.element("p", {}, "Positions are in the hole list.");
 }
 
-std::string plane_table(const SetupSheet& s) {
+void plane_table(Markup& page, const SetupSheet& s) {
   const auto mm = [&](double v) { return format_length(v, s.display); };
   const auto point = [&](const gp_Pnt& p) {
     return fmt::format("{}  {}  {}", mm(p.X()), mm(p.Y()), mm(p.Z()));
   };
-  std::string html = "<table width='100%' cellspacing='0' cellpadding='2' style='font-size:7pt'><tr>";
-  for (const char* head :
-       {"Plane", "Zero X Y Z", "I J K", "Rotary", "Offset", "In the machine X Y Z", "Corner, cutter"})
-    html += fmt::format("<th align='left'>{}</th>", head);
-  html += "</tr>";
+  page.element("h2", {{"style", kHeading}}, "Tool planes");
+  page.open("table",
+            {{"width", "100%"}, {"cellspacing", "0"}, {"cellpadding", "2"}, {"style", "font-size:7pt"}});
+  heads(page, {"Plane", "Zero X Y Z", "I J K", "Rotary", "Offset", "In the machine X Y Z", "Corner, cutter"});
   for (const SheetPlane& plane : s.planes) {
     const gp_Dir z = plane.frame.Direction();
     std::string corner = plane.smallest_radius_mm ? "R " + mm(*plane.smallest_radius_mm) : "none";
     if (plane.sharp_corners > 0) corner += fmt::format(", {} sharp", plane.sharp_corners);
     if (plane.largest_cutter_mm) corner += ", Ø " + mm(*plane.largest_cutter_mm);
-    html += cells({plane.name, point(plane.frame.Location()),
-                   fmt::format("{:.4f} {:.4f} {:.4f}", z.X() + 0.0, z.Y() + 0.0, z.Z() + 0.0), plane.angles,
-                   plane.offset, plane.offset_in_machine ? point(*plane.offset_in_machine) : "", corner});
-    if (!plane.remark.empty())
-      html += "<tr><td></td><td colspan='6' style='color:#B3261E'>" + escaped(plane.remark) + "</td></tr>";
+    cells(page, {plane.name, point(plane.frame.Location()),
+                 fmt::format("{:.4f} {:.4f} {:.4f}", z.X() + 0.0, z.Y() + 0.0, z.Z() + 0.0), plane.angles,
+                 plane.offset, plane.offset_in_machine ? point(*plane.offset_in_machine) : "", corner});
+    if (plane.remark.empty()) continue;
+    page.open("tr").element("td", {}, "");
+    page.element("td", {{"colspan", "6"}, {"style", "color:#B3261E"}}, plane.remark).close();
   }
-  return html + "</table>";
+  page.close();
+}
+
+using SourceOf = std::function<std::string(const std::string& name)>;
+
+// Two side by side.
+void plane_pictures(Markup& page, const SetupSheet& s, const SourceOf& source_of, int picture_width_px) {
+  std::vector<std::pair<std::string, std::string>> pictures;  // source and name
+  for (const SheetPlane& plane : s.planes)
+    if (std::string source = source_of ? source_of(plane.picture) : ""; !source.empty())
+      pictures.emplace_back(std::move(source), plane.name);
+  if (pictures.empty()) return;
+  page.open("table", {{"cellspacing", "6"}});
+  for (size_t i = 0; i < pictures.size(); ++i) {
+    if (i % 2 == 0) page.open("tr");
+    page.open("td").empty("img",
+                          {{"src", pictures[i].first}, {"width", fmt::format("{}", picture_width_px)}});
+    page.empty("br").text(pictures[i].second).close();
+    if (i % 2 == 1 || i + 1 == pictures.size()) page.close();
+  }
+  page.close();
+}
+
+void heading(Markup& page, const SetupSheet& s, const std::string& subtitle) {
+  page.element("h1", {{"style", "font-size:16pt; margin-bottom:2px"}},
+               s.work_offset.empty() ? s.title : s.title + " · " + s.work_offset);
+  page.element("p", {{"style", "color:#6A7076; margin-top:0"}}, subtitle);
 }
 
 void tell_setup(const Entry& entry, const Job& job, const Evaluation& evaluation, SetupSheet& sheet) {
@@ -196,48 +233,37 @@ Result<std::vector<SetupSheet>> make_setup_sheets(const Job& job, const Evaluati
   return sheets;
 }
 
-std::string setup_sheets_html(const std::vector<SetupSheet>& sheets,
-                              const std::function<std::string(const std::string& name)>& source_of,
+std::string setup_sheets_html(const std::vector<SetupSheet>& sheets, const SourceOf& source_of,
                               int picture_width_px) {
-  std::string html =
-      "<html><head><meta charset='utf-8'><title>Setup sheets</title></head>"
-      "<body style='font-family:Inter,sans-serif; font-size:9pt; color:#24282C'>";
+  Markup page;
+  page.open("html").open("head").empty("meta", {{"charset", "utf-8"}});
+  page.element("title", {}, "Setup sheets").close();
+  page.open("body", {{"style", "font-family:Inter,sans-serif; font-size:9pt; color:#24282C"}});
   for (size_t i = 0; i < sheets.size(); ++i) {
     const SetupSheet& s = sheets[i];
-    html += fmt::format("<div{}>", i ? " style='page-break-before:always'" : "");
-    html += fmt::format(
-        "<h1 style='font-size:16pt; margin-bottom:2px'>{} · {}</h1><p style='color:#6A7076; "
-        "margin-top:0'>Setup "
-        "sheet {} of {} · {}</p>",
-        escaped(s.title), escaped(s.work_offset), i + 1, sheets.size(), escaped(s.source_file));
-    html += facts(s) + "<h2 style='font-size:11pt'>Tool planes</h2>" + plane_table(s);
-    std::string pictures;
-    for (size_t k = 0; k < s.planes.size(); ++k) {
-      const std::string source = source_of ? source_of(s.planes[k].picture) : std::string();
-      if (source.empty()) continue;
-      if (k % 2 == 0) pictures += k ? "</tr><tr>" : "<tr>";
-      pictures += fmt::format("<td><img src='{}' width='{}'><br>{}</td>", source, picture_width_px,
-                              escaped(s.planes[k].name));
-    }
-    if (!pictures.empty()) html += "<table cellspacing='6'>" + pictures + "</tr></table>";
-    html += fmt::format("<h2 style='font-size:11pt'>Holes: {} in {} groups</h2>{}</div>",
-                        s.holes.holes.size(), s.holes.groups.size(), hole_table(s));
+    page.open("div", {{"style", i > 0 ? "page-break-before:always" : ""}});
+    heading(page, s, fmt::format("Setup sheet {} of {} · {}", i + 1, sheets.size(), s.source_file));
+    facts(page, s);
+    plane_table(page, s);
+    plane_pictures(page, s, source_of, picture_width_px);
+    hole_table(page, s);
+    page.close();
   }
-  return html + "</body></html>\n";
+  return page.finished() + "\n";
 }
 
 std::string setup_sheet_html(const SetupSheet& s, const std::string& picture, int picture_width_px) {
-  std::string title = escaped(s.title);
-  if (!s.work_offset.empty()) title += " · " + s.work_offset;
-  return fmt::format(
-      "<html><body style='font-family:Inter; font-size:9pt; color:#24282C'>"
-      "<h1 style='font-size:16pt; margin-bottom:2px'>{}</h1><p style='color:#6A7076; margin-top:0'>Setup "
-      "sheet · {}</p>"
-      "<table width='100%' cellspacing='0' cellpadding='0'><tr><td valign='top'><img src='{}' "
-      "width='{}'></td><td valign='top'>{}</td></tr></table>"
-      "<h2 style='font-size:11pt'>Holes: {} in {} groups</h2>{}</body></html>",
-      title, escaped(s.source_file), picture, picture_width_px, facts(s), s.holes.holes.size(),
-      s.holes.groups.size(), hole_table(s));
+  Markup page;
+  page.open("html").open("body", {{"style", "font-family:Inter; font-size:9pt; color:#24282C"}});
+  heading(page, s, "Setup sheet · " + s.source_file);
+  page.open("table", {{"width", "100%"}, {"cellspacing", "0"}, {"cellpadding", "0"}}).open("tr");
+  page.open("td", {{"valign", "top"}});
+  page.empty("img", {{"src", picture}, {"width", fmt::format("{}", picture_width_px)}}).close();
+  page.open("td", {{"valign", "top"}});
+  facts(page, s);
+  page.close().close().close();
+  hole_table(page, s);
+  return page.finished();
 }
 
 }  // namespace anvil

@@ -27,7 +27,7 @@ Result<std::string> planes_text(const ReportInput& input) {
   for (const PlaneValue& plane : at->second.setup->planes) {
     const auto told = orientation_text(form, plane, machine, nullptr, {input.unit});
     if (!told) return refuse(told.error().code, plane.name + ": " + told.error().sentence);
-    text += "# " + plane.name + "\n" + *told;
+    text += orientation_heading(form, plane.name) + *told;
   }
   return text;
 }

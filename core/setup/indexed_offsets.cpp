@@ -7,6 +7,7 @@
 #include "base/units.h"
 #include "geom/coordinate.h"
 #include "geom/primitives.h"
+#include "setup/program_text.h"
 
 namespace anvil {
 namespace {
@@ -86,25 +87,12 @@ std::string beyond_travel(const Machine& machine, const gp_Pnt& at) {
   return remark;
 }
 
-// Comments of RS-274 hold no brackets, no lower case and nothing but printable ASCII: a line end in a name
-// must not become a line of the program.
-std::string comment(const std::string& text) {
-  std::string plain;
-  for (const char c : text) {
-    const auto byte = static_cast<unsigned char>(c);
-    if ((byte & 0xC0) == 0x80) continue;  // inside a character that is told once, as a question mark
-    if (byte >= 0xC0)
-      plain += '?';
-    else
-      plain +=
-          byte < 0x20 || byte > 0x7E || c == '(' || c == ')' ? ' ' : static_cast<char>(std::toupper(byte));
-  }
-  return "(" + plain + ")\n";
-}
-
 struct Told {
   Unit unit;
   [[nodiscard]] std::string length(double mm) const { return format_length(mm, {unit}); }
+  [[nodiscard]] std::vector<std::pair<std::string, std::string>> words(const gp_Pnt& p) const {
+    return {{"X", length(p.X())}, {"Y", length(p.Y())}, {"Z", length(p.Z())}};
+  }
   [[nodiscard]] std::string point(const gp_Pnt& p) const {
     return fmt::format("X{} Y{} Z{}", length(p.X()), length(p.Y()), length(p.Z()));
   }
@@ -117,29 +105,29 @@ std::string words_of(const Machine& machine, const Angles& angles) {
   return words;
 }
 
-std::string plane_block(const Machine& machine, const IndexedOffset& o, const Told& told) {
-  std::string text = comment(fmt::format("{}: {}, rotary{}", o.plane, work_offset_text(o.offset),
-                                         machine.rotary.empty() ? " none" : words_of(machine, o.angles)));
-  text += comment("zero in the setup: " + told.point(o.in_setup));
-  text += comment("in the machine, all angles at zero: " + told.point(o.at_zero));
+void write_plane(ProgramText& program, const Machine& machine, const IndexedOffset& o, const Told& told) {
+  program.comment("plane ", fmt::format("{}: {}, rotary{}", o.plane, work_offset_text(o.offset),
+                                        machine.rotary.empty() ? " none" : words_of(machine, o.angles)));
+  program.comment("zero in the setup: ", told.point(o.in_setup));
+  program.comment("in the machine, all angles at zero: ", told.point(o.at_zero));
   for (size_t i = machine.rotary.size(); i-- > 0;) {
     const RotaryAxis& axis = machine.rotary[i];
-    text += comment(fmt::format("{} {} by {:.3f} about {}, at {}", axis.on_table ? "table" : "head",
-                                axis.name, degrees(o.angles[i]), direction_text(axis.axis.Direction()),
-                                told.point(axis.axis.Location())));
+    program.comment(axis.on_table ? "table " : "head ",
+                    fmt::format("{} by {:.3f} about {}, at {}", axis.name, degrees(o.angles[i]),
+                                direction_text(axis.axis.Direction()), told.point(axis.axis.Location())));
   }
   if (std::abs(o.turn_rad) > 1e-9)
-    text += comment(
-        fmt::format("X of the plane lies {:.3f} deg from machine X, about the tool", degrees(o.turn_rad)));
-  if (!o.remark.empty()) text += comment("look: " + o.remark);
+    program.comment("X of the plane lies ",
+                    fmt::format("{:.3f} deg from machine X, about the tool", degrees(o.turn_rad)));
+  if (!o.remark.empty()) program.comment("look: ", o.remark);
   const auto write = work_offset_write(o.offset, machine.further_offsets);
+  const std::string named = work_offset_text(o.offset);
   if (!write)
-    return text + comment(fmt::format("not written: {} {}; the machine file does not say how {} is set",
-                                      work_offset_text(o.offset), told.point(o.in_machine),
-                                      work_offset_text(o.offset)));
+    return program.comment("not written: ", fmt::format("{} {}; the machine file does not say how {} is set",
+                                                        named, told.point(o.in_machine), named));
   if (o.offset.kind == WorkOffset::Kind::kFurther)
-    text += comment(fmt::format("{} sets {}, as the machine file says", *write, work_offset_text(o.offset)));
-  return text + fmt::format("{} {}\n", *write, told.point(o.in_machine));
+    program.comment("set by ", fmt::format("{}: {}, as the machine file says", *write, named));
+  program.block(*write, told.words(o.in_machine));
 }
 
 }  // namespace
@@ -192,14 +180,18 @@ std::string offsets_program(const std::string& setup_name, const Machine& machin
                             const PlaceInMachine& place, const std::vector<IndexedOffset>& offsets,
                             Unit unit) {
   const Told told{unit};
-  std::string text = "%\n" + comment(setup_name + " on " + machine.name);
-  text += comment("work zero in the machine, all angles at zero: " + told.point(place.zero));
+  ProgramText program;
+  program.mark();
+  program.comment("setup ", setup_name + " on " + machine.name);
+  program.comment("work zero in the machine, all angles at zero: ", told.point(place.zero));
   if (std::abs(place.turn_rad) > 1e-12)
-    text += comment(fmt::format("work X turned {:.3f} deg about machine Z", degrees(place.turn_rad)));
-  if (place.gauge_mm != 0) text += comment("gauge length of the tool: " + told.length(place.gauge_mm));
-  text += std::string(unit == Unit::kInch ? "G20" : "G21") + " G90\n";
-  for (const IndexedOffset& o : offsets) text += plane_block(machine, o, told);
-  return text + "M30\n%\n";
+    program.comment("work X turned ", fmt::format("{:.3f} deg about machine Z", degrees(place.turn_rad)));
+  if (place.gauge_mm != 0) program.comment("gauge length of the tool: ", told.length(place.gauge_mm));
+  program.block(unit == Unit::kInch ? "G20 G90" : "G21 G90");
+  for (const IndexedOffset& o : offsets) write_plane(program, machine, o, told);
+  program.block("M30");
+  program.mark();
+  return program.written();
 }
 
 }  // namespace anvil

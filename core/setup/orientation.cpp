@@ -5,9 +5,11 @@
 #include <cmath>
 #include <nlohmann/json.hpp>
 
+#include "base/plain_text.h"
 #include "base/units.h"
 #include "geom/coordinate.h"
 #include "geom/primitives.h"
+#include "setup/program_text.h"
 
 namespace anvil {
 namespace {
@@ -48,10 +50,23 @@ std::string vector_lines(const PlaneValue& plane, double mm) {
 }
 
 std::string rotary_block(const PlaneValue& plane, const Machine& machine) {
-  std::string text = "G0";
+  std::vector<std::pair<std::string, std::string>> words;
   for (size_t i = 0; i < machine.rotary.size(); ++i)
-    text += fmt::format(" {}{:.4f}", machine.rotary[i].name, degrees(plane.pose()->angles[i]) + 0.0);
-  return text + "\n";
+    words.emplace_back(machine.rotary[i].name, fmt::format("{:.4f}", degrees(plane.pose()->angles[i]) + 0.0));
+  ProgramText program;
+  program.block("G0", words);
+  return program.written();
+}
+
+// For an offset that the machine file says how to set.
+std::string offset_block(const IndexedOffset& offset, const Machine& machine, const Display& display) {
+  const gp_Pnt& at = offset.in_machine;
+  ProgramText program;
+  program.block(*work_offset_write(offset.offset, machine.further_offsets),
+                {{"X", format_length(at.X(), display)},
+                 {"Y", format_length(at.Y(), display)},
+                 {"Z", format_length(at.Z(), display)}});
+  return program.written();
 }
 
 json as_json(const PlaneValue& plane, const Machine* machine, const Display& display) {
@@ -101,6 +116,14 @@ EulerAngles euler_angles(const gp_Ax2& frame) {
   return e;
 }
 
+std::string orientation_heading(OrientationForm form, const std::string& plane_name) {
+  if (form != OrientationForm::kRotary && form != OrientationForm::kOffset)
+    return "# " + plain_text(plane_name) + "\n";
+  ProgramText program;
+  program.comment("plane ", plane_name);
+  return program.written();
+}
+
 const std::vector<NamedForm>& orientation_forms() {
   static const std::vector<NamedForm> all{{"matrix", "4×4 matrix", OrientationForm::kMatrix},
                                           {"vectors", "Zero, I J K and X", OrientationForm::kVectors},
@@ -133,10 +156,7 @@ Result<std::string> orientation_text(OrientationForm form, const PlaneValue& pla
             RefusalCode::kBadInput,
             fmt::format("the machine file does not say how {} is set: add \"further_offsets\" to it",
                         work_offset_text(offset->offset)));
-      return fmt::format("{} X{} Y{} Z{}\n", *work_offset_write(offset->offset, machine->further_offsets),
-                         format_length(offset->in_machine.X(), display),
-                         format_length(offset->in_machine.Y(), display),
-                         format_length(offset->in_machine.Z(), display));
+      return offset_block(*offset, *machine, display);
     case OrientationForm::kJson:
       break;
   }

@@ -22,6 +22,8 @@ struct NamedForm {
 };
 const std::vector<NamedForm>& orientation_forms();
 
+// The line that says whose text follows, as the form takes it: a comment of a program, or "# name".
+std::string orientation_heading(OrientationForm form, const std::string& plane_name);
 // Refuses what the form needs and the plane lacks: rotary words without a machine.
 Result<std::string> orientation_text(OrientationForm form, const PlaneValue& plane, const Machine* machine,
                                      const IndexedOffset* offset, const Display& display);

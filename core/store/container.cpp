@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "base/file.h"
+#include "base/plain_text.h"
 
 namespace anvil {
 namespace {
@@ -61,12 +62,13 @@ class ZipContainer : public Container {
 
   [[nodiscard]] Result<std::string> read(const std::string& name) const override {
     zip_stat_t stat;
-    if (zip_stat(archive_.get(), name.c_str(), 0, &stat) != 0) return lacks(name);
+    const auto at = place_of(name);
+    if (!at || zip_stat_index(archive_.get(), *at, 0, &stat) != 0) return lacks(name);
     // What says it is a thousand times as large as it lies in the file is no part: bytes are not made for it.
     constexpr zip_uint64_t kLargest = zip_uint64_t{2} << 30, kMostSqueezed = 1100, kSmall = 1 << 20;
     if (stat.size > kLargest || (stat.size > kSmall && stat.size / kMostSqueezed > stat.comp_size))
       return refuse(RefusalCode::kLimit, fmt::format("{} in the job file is larger than any part", name));
-    zip_file_t* file = zip_fopen(archive_.get(), name.c_str(), 0);
+    zip_file_t* file = zip_fopen_index(archive_.get(), *at, 0);
     if (!file) return refuse(RefusalCode::kUnreadable, fmt::format("{} in the job file is damaged", name));
     std::string bytes(stat.size, '\0');
     const zip_int64_t read = zip_fread(file, bytes.data(), bytes.size());
@@ -78,6 +80,17 @@ class ZipContainer : public Container {
   }
 
  private:
+  // job.json names files as plain_text() leaves their names; in the archive they may be written otherwise.
+  [[nodiscard]] std::optional<zip_uint64_t> place_of(const std::string& name) const {
+    if (const zip_int64_t at = zip_name_locate(archive_.get(), name.c_str(), 0); at >= 0)
+      return static_cast<zip_uint64_t>(at);
+    const zip_int64_t count = zip_get_num_entries(archive_.get(), 0);
+    for (zip_uint64_t i = 0; i < static_cast<zip_uint64_t>(std::max<zip_int64_t>(count, 0)); ++i)
+      if (const char* found = zip_get_name(archive_.get(), i, 0); found && plain_text(found) == name)
+        return i;
+    return std::nullopt;
+  }
+
   std::string bytes_;
   Archive archive_;
 };

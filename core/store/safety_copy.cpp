@@ -10,6 +10,7 @@
 
 #include "base/file.h"
 #include "base/json_limits.h"
+#include "base/own_folder.h"
 #include "geom/guard.h"
 #include "store/container.h"
 #include "store/job_json.h"
@@ -20,6 +21,8 @@ namespace {
 
 const char* const kText = "job.json";
 const char* const kAbout = "about.json";
+// All that such a folder holds at its top.
+const std::vector<std::string> kFiles{kText, kAbout, "job.json.ready", "sources"};
 
 fs::path place_in_state(const fs::path& state_folder) {
   return state_folder / "safety";
@@ -35,9 +38,21 @@ fs::path whole_path(const fs::path& path) {
   return error ? path : whole;
 }
 
+// The folder of copies is made where it is missing; one that a link or somebody else stands for is not used.
+Result<fs::path> new_folder_in(const fs::path& place) {
+  std::error_code why;
+  fs::create_directories(place, why);
+  if (!why && !is_users_folder(place)) why = std::make_error_code(std::errc::not_a_directory);
+  if (why)
+    return refuse(RefusalCode::kCannotWrite,
+                  fmt::format("cannot write in {}: {}", place.string(), why.message()));
+  return make_own_folder(place, "");
+}
+
 // The lock on a folder, or -1: it is somebody's, or not there.
 int locked(const fs::path& folder) {
-  const int fd = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+  if (!is_users_folder(folder)) return -1;
+  const int fd = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_NOFOLLOW | O_CLOEXEC);
   if (fd < 0 || ::flock(fd, LOCK_EX | LOCK_NB) == 0) return fd;
   ::close(fd);
   return -1;
@@ -51,7 +66,8 @@ std::optional<LeftBehind> read_about(const fs::path& folder) {
   left.written = fs::last_write_time(folder / kText, error);
   if (error) return std::nullopt;
   const auto text = read_file(folder / kAbout, 1 << 20);
-  const auto about = text ? json_from(*text) : Result<nlohmann::json>(refuse(text));
+  constexpr JsonLimits kPaths{.plain = false};
+  const auto about = text ? json_from(*text, kPaths) : Result<nlohmann::json>(refuse(text));
   if (!about || !about->is_object()) return left;
   const auto path = about->value("job", nlohmann::json());
   if (path.is_string()) left.job_path = path.get<std::string>();
@@ -72,16 +88,18 @@ bool is_in_the_job(const LeftBehind& left) {
   return saved && copied && *saved == *copied;
 }
 
+// What is not marked as ours (a folder from somewhere else, or of an older version) may be offered, but is
+// never removed unasked.
 void look_in(const fs::path& place, const std::optional<fs::path>& job_path, std::vector<LeftBehind>& found) {
+  if (!is_users_folder(place)) return;
   std::error_code error;
   for (fs::directory_iterator at(place, error), end; !error && at != end; at.increment(error)) {
     const int lock = locked(at->path());
     if (lock < 0) continue;
     const auto left = read_about(at->path());
     const bool asked_for = left && (!job_path || left->job_path == *job_path);
-    std::error_code ignored;
     if (!left || (asked_for && is_in_the_job(*left)))
-      fs::remove_all(at->path(), ignored);
+      remove_own_folder(at->path());
     else if (asked_for)
       found.push_back(*left);
     ::close(lock);
@@ -94,14 +112,17 @@ SafetyCopy::SafetyCopy(const fs::path& job_path, fs::path state_folder)
     : job_path_(whole_path(job_path)), state_folder_(std::move(state_folder)) {}
 
 SafetyCopy::~SafetyCopy() {
-  std::error_code ignored;
-  if (to_be_removed_ && !folder_.empty()) fs::remove_all(folder_, ignored);
+  if (to_be_removed_ && !folder_.empty()) remove_own_folder(folder_);
   if (lock_ >= 0) ::close(lock_);
 }
 
 std::shared_ptr<SafetyCopy> SafetyCopy::taken_over(const LeftBehind& left, fs::path state_folder) {
   const int lock = locked(left.folder);
   if (lock < 0) return nullptr;
+  if (!adopt_folder(left.folder, kFiles)) {
+    ::close(lock);
+    return nullptr;
+  }
   auto copy = std::make_shared<SafetyCopy>(left.job_path, std::move(state_folder));
   copy->lock_ = lock;
   copy->folder_ = left.folder;
@@ -119,27 +140,25 @@ Result<void> SafetyCopy::make_folder() {
   if (!folder_.empty()) return {};
   std::vector<fs::path> places{place_in_state(state_folder_)};
   if (!job_path_.empty()) places.push_back(place_beside(job_path_));
-  std::error_code why;
+  Refusal why;
   for (const fs::path& place : places) {
-    fs::create_directories(place, why);
-    std::string pattern = (place / "XXXXXX").string();
-    if (::mkdtemp(pattern.data()) == nullptr) {
-      why = std::error_code(errno, std::generic_category());
-      continue;
+    const auto made = new_folder_in(place);
+    if (made) {
+      // Without its lock another run could take it for one left behind.
+      lock_ = locked(*made);
+      folder_ = *made;
+      const auto told = write_about(based_on_);
+      if (lock_ >= 0 && told) return {};
+      why = told ? Refusal{RefusalCode::kCannotWrite, "cannot lock " + made->string()} : told.error();
+      folder_.clear();
+      if (lock_ >= 0) ::close(lock_);
+      lock_ = -1;
+      remove_own_folder(*made);
+    } else if (why.sentence.empty()) {
+      why = made.error();
     }
-    // Without its lock another run could take it for one left behind.
-    lock_ = locked(pattern);
-    folder_ = pattern;
-    if (lock_ >= 0 && write_about(based_on_)) return {};
-    folder_.clear();
-    if (lock_ >= 0) ::close(lock_);
-    lock_ = -1;
-    why = std::make_error_code(std::errc::no_space_on_device);
-    std::error_code ignored;
-    fs::remove_all(pattern, ignored);
   }
-  return refuse(RefusalCode::kCannotWrite,
-                fmt::format("cannot write in {}: {}", places.front().string(), why.message()));
+  return refuse(why);
 }
 
 Result<void> SafetyCopy::write_about(const std::optional<FileState>& based_on) const {
@@ -219,8 +238,7 @@ std::vector<LeftBehind> SafetyCopy::left_behind(const fs::path& state_folder,
 void SafetyCopy::remove(const LeftBehind& left) {
   const int lock = locked(left.folder);
   if (lock < 0) return;
-  std::error_code ignored;
-  fs::remove_all(left.folder, ignored);
+  if (adopt_folder(left.folder, kFiles)) remove_own_folder(left.folder);
   ::close(lock);
 }
 

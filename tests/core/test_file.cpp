@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 #include <sys/stat.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 #include <atomic>
 #include <chrono>
@@ -79,23 +81,45 @@ TEST(File, APipeOrADeviceIsRefusedAtOnce) {
   EXPECT_EQ(read_file(folder.path() / "long", 1 << 20).error().code, RefusalCode::kLimit);
 }
 
+// The temporary folder of a process that ended without removing it.
+std::filesystem::path of_a_killed_process() {
+  int ends[2];
+  EXPECT_EQ(::pipe(ends), 0);
+  const pid_t child = ::fork();
+  if (child == 0) {
+    const auto* folder = new TemporaryFolder;  // never destroyed, as by a kill
+    const std::string name = folder->path().parent_path().string();
+    const bool told = ::write(ends[1], name.data(), name.size()) == static_cast<ssize_t>(name.size());
+    ::_exit(told ? 0 : 1);
+  }
+  ::waitpid(child, nullptr, 0);
+  char name[4096];
+  const ssize_t n = ::read(ends[0], name, sizeof name);
+  ::close(ends[0]);
+  ::close(ends[1]);
+  return std::string(name, static_cast<size_t>(std::max<ssize_t>(n, 0)));
+}
+
 TEST(File, TemporaryFoldersOfTheKilledAreRemovedAndThoseOfTheLivingStay) {
   const TemporaryFolder place;
   ::setenv("TMPDIR", place.path().c_str(), 1);
   {
     const TemporaryFolder living;
-    const auto killed = place.path() / "true-anvil-scratch-abcdef",
+    const auto unmarked = place.path() / "true-anvil-scratch-abcdef",
                young = place.path() / "true-anvil-scratch-ghijkl",
                users = place.path() / "true-anvil-scratch-of-mine";
-    std::filesystem::create_directories(killed / "inside");
+    std::filesystem::create_directories(unmarked / "inside");
+    const auto killed = of_a_killed_process();
     std::filesystem::create_directories(young);
     std::filesystem::create_directories(users / "my work");
     const auto long_ago = std::filesystem::file_time_type::clock::now() - std::chrono::hours(2);
     std::filesystem::last_write_time(killed, long_ago);
+    std::filesystem::last_write_time(unmarked, long_ago);
     std::filesystem::last_write_time(users, long_ago);
-    std::filesystem::last_write_time(living.path(), long_ago);
+    std::filesystem::last_write_time(living.path().parent_path(), long_ago);
     remove_abandoned_folders();
     EXPECT_FALSE(std::filesystem::exists(killed));
+    EXPECT_TRUE(std::filesystem::exists(unmarked / "inside")) << "called as ours are, and not ours";
     EXPECT_TRUE(std::filesystem::exists(young));
     EXPECT_TRUE(std::filesystem::exists(users / "my work"));
     EXPECT_TRUE(std::filesystem::exists(living.path()));

@@ -2,6 +2,7 @@
 #include "exchange/format.h"
 
 #include <gtest/gtest.h>
+#include <unistd.h>
 #include <zlib.h>
 
 #include <BRepBuilderAPI_Transform.hxx>
@@ -93,6 +94,25 @@ TEST_P(Formats, NothingIsLeftWhereItCannotBeWritten) {
   ASSERT_FALSE(report);
   EXPECT_EQ(report.error().code, RefusalCode::kCannotWrite);
   EXPECT_TRUE(fs::is_empty(folder.path()));
+}
+
+// As every file that is written: through a link, with the permissions it had, and under no name that somebody
+// could have put a link at.
+TEST_P(Formats, ALinkStaysOneAndPermissionsAreKept) {
+  const Format& format = *format_by_id(GetParam());
+  const fs::path behind = folder.path() / "behind", link = folder.path() / ("jaw." + format.suffixes.front());
+  std::ofstream(behind) << "old";
+  fs::permissions(behind, fs::perms(0640));
+  fs::create_symlink("behind", link);
+  const fs::path trap = folder.path() / "trap";
+  std::ofstream(trap) << "mine";
+  fs::create_symlink(trap, link.string() + ".part-" + std::to_string(::getpid()));
+  ASSERT_TRUE(write_part_file({block_body("jaw", 0)}, {}, format, {}, link));
+  EXPECT_TRUE(fs::is_symlink(link));
+  EXPECT_EQ(fs::status(behind).permissions(), fs::perms(0640));
+  EXPECT_TRUE(read_part_file(behind, {}));
+  EXPECT_EQ(*read_file(trap), "mine");
+  EXPECT_EQ(std::distance(fs::directory_iterator(folder.path()), {}), 4);
 }
 
 INSTANTIATE_TEST_SUITE_P(All, Formats, testing::Values("step", "iges", "brep", "stl"),

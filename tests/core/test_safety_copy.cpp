@@ -52,6 +52,62 @@ TEST_F(Copies, OfARunThatIsGoneIsFoundAndThatOfALivingOneLeftAlone) {
   EXPECT_EQ(*read_file(of_it.front().folder / "job.json"), job_to_json(f.job));
 }
 
+// As a link put beside a job would have it: every folder of the home without a job.json "an abandoned copy".
+TEST_F(Copies, NothingThatALinkLeadsToIsRemovedWhenAJobIsOpened) {
+  const TemporaryFolder home;
+  for (const char* name : {"thesis", "photos"}) {
+    fs::create_directories(home.path() / name);
+    std::ofstream(home.path() / name / "kept") << "work of years";
+  }
+  fs::create_directory_symlink(home.path(), jobs.path() / ".true-anvil-safety");
+  fs::create_directory_symlink(home.path(), state.path() / "safety");
+  EXPECT_TRUE(SafetyCopy::left_behind(state.path(), path).empty());
+  EXPECT_TRUE(fs::exists(home.path() / "thesis" / "kept"));
+  EXPECT_TRUE(fs::exists(home.path() / "photos" / "kept"));
+  // Nor is anything written there.
+  SafetyCopy copy(path, state.path());
+  EXPECT_FALSE(copy.write(f.job));
+  EXPECT_EQ(std::distance(fs::directory_iterator(home.path()), {}), 2);
+}
+
+TEST_F(Copies, WhatIsNotOursIsLeftAloneInOurFoldersToo) {
+  for (const fs::path& ours : {jobs.path() / ".true-anvil-safety", state.path() / "safety"}) {
+    fs::create_directories(ours / "thesis");
+    std::ofstream(ours / "thesis" / "kept") << "work of years";
+  }
+  EXPECT_TRUE(SafetyCopy::left_behind(state.path(), path).empty());
+  EXPECT_TRUE(fs::exists(jobs.path() / ".true-anvil-safety" / "thesis" / "kept"));
+  EXPECT_TRUE(fs::exists(state.path() / "safety" / "thesis" / "kept"));
+}
+
+// Of an older version, or brought back from a backup: it has no mark of its own.
+TEST_F(Copies, OneWithoutOurMarkIsOfferedAndTakenOverButNeverRemovedUnasked) {
+  run_that_dies(path, f.job);
+  const fs::path marked = SafetyCopy::left_behind(state.path(), path).at(0).folder;
+  const fs::path copied = state.path() / "safety" / "copied";
+  fs::copy(marked, copied, fs::copy_options::recursive);
+  fs::remove_all(marked);
+  ASSERT_TRUE(save_job(f.job, path));  // it holds no more than the job now
+  EXPECT_TRUE(SafetyCopy::left_behind(state.path(), path).empty());
+  EXPECT_TRUE(fs::exists(copied / "job.json"));
+  fs::remove(path);
+  const LeftBehind left = SafetyCopy::left_behind(state.path(), path).at(0);
+  // What leads out of it would be written to.
+  const TemporaryFolder home;
+  std::ofstream(home.path() / "profile") << "mine";
+  fs::remove(copied / "about.json");
+  fs::create_symlink(home.path() / "profile", copied / "about.json");
+  EXPECT_EQ(SafetyCopy::taken_over(left, state.path()), nullptr);
+  EXPECT_EQ(*read_file(home.path() / "profile"), "mine");
+  fs::remove(copied / "about.json");
+  auto ours = SafetyCopy::taken_over(left, state.path());
+  ASSERT_NE(ours, nullptr);
+  ASSERT_TRUE(ours->write(f.job));
+  ours->close();
+  ours.reset();
+  EXPECT_FALSE(fs::exists(copied));
+}
+
 TEST_F(Copies, TakenOverIsNobodyElsesAndGoesOnlyWhenItIsSaved) {
   run_that_dies(path, f.job);
   const LeftBehind left = SafetyCopy::left_behind(state.path(), path).at(0);
