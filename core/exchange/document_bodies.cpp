@@ -6,10 +6,12 @@
 #include <TDF_LabelSequence.hxx>
 #include <TDataStd_Name.hxx>
 #include <TopExp_Explorer.hxx>
+#include <TopoDS_TShape.hxx>
 #include <XCAFApp_Application.hxx>
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
+#include <functional>
 #include <map>
 #include <set>
 
@@ -63,12 +65,40 @@ class Flattener {
   std::vector<Body> run() {
     TDF_LabelSequence free;
     shapes_->GetFreeShapes(free);
-    for (const TDF_Label& label : free) visit(label, TopLoc_Location(), {}, std::nullopt, {});
+    const std::set<const TopoDS_TShape*> named = solids_of(free);
+    for (const TDF_Label& label : free)
+      if (!is_left_over(label, named)) visit(label, TopLoc_Location(), {}, std::nullopt, {});
     number_borrowed_names();
     return std::move(bodies_);
   }
 
  private:
+  static void each_solid(const TDF_Label& label, const std::function<void(const TopoDS_TShape*)>& see) {
+    for (TopExp_Explorer solids(XCAFDoc_ShapeTool::GetShape(label), TopAbs_SOLID); solids.More();
+         solids.Next())
+      see(solids.Current().TShape().get());
+  }
+  // Those of shapes with a name.
+  static std::set<const TopoDS_TShape*> solids_of(const TDF_LabelSequence& labels) {
+    std::set<const TopoDS_TShape*> solids;
+    for (const TDF_Label& label : labels)
+      if (!name_of(label).empty())
+        each_solid(label, [&](const TopoDS_TShape* solid) { solids.insert(solid); });
+    return solids;
+  }
+  // A representation mapped into another, which is mapped in turn, comes in what it is mapped into, and once
+  // more by itself: without a name and where it does not lie.
+  static bool is_left_over(const TDF_Label& label, const std::set<const TopoDS_TShape*>& named) {
+    if (!name_of(label).empty()) return false;
+    int count = 0;
+    bool all = true;
+    each_solid(label, [&](const TopoDS_TShape* solid) {
+      ++count;
+      all = all && named.count(solid) > 0;
+    });
+    return all && count > 0;
+  }
+
   void visit(const TDF_Label& label, const TopLoc_Location& above, const std::string& instance,
              std::optional<Colour> inherited, std::vector<std::string> path) {
     TDF_Label product = label;

@@ -12,6 +12,7 @@
 #include <TDocStd_Document.hxx>
 #include <XSControl_WorkSession.hxx>
 #include <array>
+#include <cmath>
 #include <sstream>
 
 #include "base/file.h"
@@ -48,6 +49,32 @@ void tell_unit(const IGESData_GlobalSection& global, SourceInfo& source) {
     return;
   }
   source.warnings.push_back("The file names no unit of length that is known; millimetres were taken.");
+}
+
+// What lengths of the model are multiplied by: parameter 13 of the global section, model space scale, is how
+// much smaller than the real thing it is drawn (IGES 5.3, 2.2.4.3.13). The kernel reads it and does nothing
+// with it.
+double scale_of(const IGESData_GlobalSection& global, SourceInfo& source) {
+  const double scale = global.Scale();
+  if (scale == 1) return 1;
+  if (scale > 0 && std::isfinite(scale)) {
+    source.warnings.push_back(
+        fmt::format("The file is drawn at {:g} times the real size (model space scale); sizes are told as "
+                    "they are really.",
+                    scale));
+    return 1 / scale;
+  }
+  source.warnings.push_back(
+      fmt::format("The file says it is drawn at {:g} times the real size (model space scale), which cannot "
+                  "be; 1 was taken: check a size.",
+                  scale));
+  return 1;
+}
+
+std::vector<Body> enlarged(const std::vector<Body>& bodies, double factor) {
+  gp_Trsf by;
+  by.SetScale(gp_Pnt(), factor);
+  return moved_bodies(bodies, by);
 }
 
 constexpr const char* kHoldsNoFaces =
@@ -137,9 +164,11 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
                   name + " cannot be read as IGES: its text does not follow the format.");
   ImportedBodies imported;
   imported.source.file_name = name;
+  double scale = 1;
   const Handle(IGESData_IGESModel) model = Handle(IGESData_IGESModel)::DownCast(reader.Model());
   if (!model.IsNull()) {
     tell_unit(model->GlobalSection(), imported.source);
+    scale = scale_of(model->GlobalSection(), imported.source);
     imported.source.schema = fmt::format("version {}", model->GlobalSection().IGESVersion());
     if (reading.way != ReadingWay::kUsual) {
       imported.left_out = left_out + leave_out_incomplete(model, reader.WS()->Graph());
@@ -150,7 +179,7 @@ Result<ImportedBodies> read_iges(const std::string& bytes, const std::string& na
   auto bodies = plainly ? built_plainly(plain, name) : built_by(with_names, name, kHoldsNoFaces);
   if (!bodies && imported.left_out > 0) return refuse(nothing_left(name, imported.left_out));
   if (!bodies) return refuse(bodies);
-  imported.bodies = std::move(*bodies);
+  imported.bodies = scale == 1 ? std::move(*bodies) : enlarged(*bodies, scale);
   return imported;
 }
 

