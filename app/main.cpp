@@ -8,8 +8,11 @@
 #include <QSurfaceFormat>
 #include <QTimer>
 #include <algorithm>
+#include <chrono>
 #include <cstdio>
+#include <cstdlib>
 #include <string_view>
+#include <thread>
 
 #include "app/application.h"
 #include "app/main_window.h"
@@ -39,6 +42,16 @@ void screenshot_when_ready(MainWindow& window, const QString& path) {
     QCoreApplication::exit(saved ? 0 : 1);
   });
   timer->start(100);
+}
+
+// What is to be kept has been kept when the window is gone. Libraries that heed no cancel must not hold the
+// process: it is gone within a second, whatever runs. Workers go with it.
+void end_soon(int status) {
+  static constexpr std::chrono::milliseconds kPatience{700};
+  std::thread([status] {
+    std::this_thread::sleep_for(kPatience);
+    std::_Exit(status);
+  }).detach();
 }
 
 }  // namespace
@@ -105,5 +118,7 @@ int main(int argc, char** argv) {
   });
   if (!opens_job) window.keeper().look_for_lost_jobs();
   if (parser.isSet(screenshot)) screenshot_when_ready(window, parser.value(screenshot));
-  return QApplication::exec();
+  const int status = QApplication::exec();
+  end_soon(status);
+  return status;
 }

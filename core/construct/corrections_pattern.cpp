@@ -23,10 +23,24 @@ gp_Ax2 axes_moved(const gp_Ax2& at, const gp_Trsf& motion) {
   return {at.Location().Transformed(motion), at.Direction().Transformed(motion)};
 }
 
+// Of one correction. Patterns of patterns multiply.
+constexpr size_t kMostBodies = 256, kMostCuts = 1000;
+
+Result<void> is_not_too_much(size_t made, size_t motions, size_t most, const char* what) {
+  if (made * motions <= most) return {};
+  return refuse(
+      RefusalCode::kBadInput,
+      fmt::format("{} times {} would be {} {}, more than the {} of one correction: repeat fewer of them, "
+                  "or in several corrections",
+                  made, motions, made * motions, what, most));
+}
+
 // Copies of the picked holes by every one of the motions (placed).
 Solutions holes_repeated(const Inputs& in, const std::vector<gp_Trsf>& motions) {
   const auto holes = holes_from(in, 1, in.picks.size());
   if (!holes) return refuse(holes);
+  if (auto good = is_not_too_much(holes->size(), motions.size(), kMostCuts, "holes"); !good)
+    return refuse(good);
   std::vector<HoleChange> copies;
   for (const PickedHole& hole : *holes) {
     const gp_Trsf out = hole.pick.placement, back = out.Inverted();
@@ -41,8 +55,19 @@ Solutions holes_repeated(const Inputs& in, const std::vector<gp_Trsf>& motions) 
   return std::vector<Solution>{planned(plan_of_copies(copies), holes->front().pick.placement, "only", note)};
 }
 
+// One that only lies elsewhere shares all but its place, triangles too.
 TopoDS_Shape copy_of(const TopoDS_Shape& solid, const gp_Trsf& motion) {
-  return BRepBuilderAPI_Transform(solid, motion, true).Shape();
+  if (!motion.IsNegative()) return solid.Moved(TopLoc_Location(motion));
+  TopoDS_Shape mirrored = BRepBuilderAPI_Transform(solid, motion, true).Shape();
+  mesh_shape(mirrored);
+  return mirrored;
+}
+
+// What a step makes that would be made again.
+size_t count_of(const PlanStep& step) {
+  if (const auto* body = std::get_if<CombineWith>(&step.what)) return body->tools.size();
+  const auto* holes = std::get_if<RemakeHoles>(&step.what);
+  return holes ? holes->made.size() : 1;
 }
 
 // What a step adds or cuts, once more by every motion (in part coordinates); nothing where it does something
@@ -84,7 +109,19 @@ void add_to(Plan& plan, PlanStep step) {
   plan.steps.push_back(std::move(step));
 }
 
+Result<void> can_be_repeated(const Inputs& in, size_t motions) {
+  size_t bodies = 0, cuts = 0;
+  for (size_t role = 1; role < in.picks.size(); ++role) {
+    const Plan& plan = *in[role].correction->plan;
+    bodies += plan.bodies.size();
+    for (const PlanStep& step : plan.steps) cuts += count_of(step);
+  }
+  if (auto good = is_not_too_much(bodies, motions, kMostBodies, "bodies"); !good) return good;
+  return is_not_too_much(cuts, motions, kMostCuts, "holes and cuts");
+}
+
 Solutions corrections_repeated(const Inputs& in, const std::vector<gp_Trsf>& motions) {
+  if (auto good = can_be_repeated(in, motions.size()); !good) return refuse(good);
   Plan plan;
   for (size_t role = 1; role < in.picks.size(); ++role) {
     const CorrectionPick& pick = *in[role].correction;
@@ -100,10 +137,7 @@ Solutions corrections_repeated(const Inputs& in, const std::vector<gp_Trsf>& mot
       add_to(plan, std::move(*copies));
     }
     for (const TopoDS_Shape& body : pick.plan->bodies)
-      for (const gp_Trsf& motion : motions) {
-        plan.bodies.push_back(copy_of(body, motion));
-        mesh_shape(plan.bodies.back());
-      }
+      for (const gp_Trsf& motion : motions) plan.bodies.push_back(copy_of(body, motion));
   }
   for (size_t i = 0; i < plan.steps.size(); ++i)
     for (size_t other = 0; other < i; ++other)

@@ -24,6 +24,7 @@
 #include "part/mesh.h"
 #include "part/mesh_faces.h"
 #include "part/patch_mesh.h"
+#include "part/settle.h"
 #include "part/shallow_copy.h"
 
 namespace anvil {
@@ -242,6 +243,7 @@ std::optional<CorrectedBody> carry_out_directly(const Part& part, const PlanStep
     const auto change = std::visit(DoingDirectly{body.shape, part.topology()}, step.what);
     if (!change || progress.stop()) return refuse(RefusalCode::kCancelled, "it wants more than that");
     CorrectedBody corrected = told(body.shape, *change, true);
+    for (const TopoDS_Face& face : only_in(change->shape, body.shape)) settle(face);
     // Meshing writes into edges, which the faces that stay share.
     const TopoDS_Shape copy = shallow_copy(change->shape);
     progress.say("meshing " + body.name, 0.6);

@@ -6,6 +6,7 @@
 
 #include "base/file.h"
 #include "geom/guard.h"
+#include "part/settle.h"
 
 namespace anvil {
 namespace {
@@ -67,9 +68,14 @@ SourceInfo source_from(const json& j) {
 Result<void> write_part_folder(const ImportedBodies& imported, const std::filesystem::path& folder) {
   return guarded("handing over the part", [&]() -> Result<void> {
     json bodies = json::array();
-    for (const Body& body : imported.bodies) bodies.push_back(to_json(body));
+    std::vector<TopoDS_Shape> lying;
+    for (const Body& body : imported.bodies) {
+      bodies.push_back(to_json(body));
+      settle(body.shape);
+      lying.push_back(body.shape.Located(settled(body.shape.Location())));
+    }
     const std::filesystem::path shapes = folder / "shape.bin";
-    if (!BinTools::Write(compound_of(imported.bodies), shapes.c_str()))
+    if (!BinTools::Write(compound_of(lying), shapes.c_str()))
       return refuse(RefusalCode::kCannotWrite, "cannot write " + shapes.string());
     // A name may hold bytes that are no UTF-8; they are replaced rather than losing the part.
     const json all{{"source", to_json(imported.source)}, {"bodies", bodies}};

@@ -69,6 +69,13 @@ BodyMap same_map(const TopoDS_Shape& shape) {
 // Called as the entry is; of several each with its number.
 void add_own_bodies(const Correcting& what, std::vector<Body>& bodies, CorrectionReport& report) {
   const std::vector<TopoDS_Shape>& made = what.plan->bodies;
+  // Copies that only lie elsewhere have one volume.
+  std::map<const TopoDS_TShape*, double> volumes;
+  const auto volume_of = [&](const TopoDS_Shape& solid) {
+    const auto [at, is_new] = volumes.try_emplace(solid.TShape().get(), 0);
+    if (is_new) at->second = volume_properties(solid).volume_mm3;
+    return at->second;
+  };
   for (size_t i = 0; i < made.size(); ++i) {
     Body body;
     body.name = made.size() == 1 ? what.name : fmt::format("{}.{}", what.name, i + 1);
@@ -76,7 +83,7 @@ void add_own_bodies(const Correcting& what, std::vector<Body>& bodies, Correctio
     body.delivered = made_by(what.entry, static_cast<int>(i));
     body.found_valid = true;
     body.meshed = true;
-    report.added_mm3 += volume_properties(body.shape).volume_mm3;
+    report.added_mm3 += volume_of(made[i]);
     report.added.push_back(body.shape);
     bodies.push_back(std::move(body));
   }
@@ -121,13 +128,15 @@ Result<CorrectedPart> corrected_once(ResultCache& cache, const Correcting& what,
     corrected.report.added.push_back(now.added);
     corrected.report.removed.push_back(now.removed);
   }
-  for (size_t i = 0; i < maps.size(); ++i)
+  const bool only_adds = what.plan->steps.empty();
+  for (size_t i = 0; i < maps.size() && !only_adds; ++i)
     if (maps[i].front().empty()) maps[i] = same_map(bodies[i].shape);
   add_own_bodies(what, bodies, corrected.report);
   std::vector<GeometryPtr> all = donors;
   all.push_back(before->geometry());
   auto part = std::make_shared<const Part>(before->sources(), std::move(bodies), all);
-  ShapeMap map(*before, *part, maps);
+  // Bodies that come last leave the others their numbers.
+  ShapeMap map = only_adds ? ShapeMap() : ShapeMap(*before, *part, maps);
   corrected.state = {std::move(part), what.entry, std::move(map)};
   return corrected;
 }

@@ -93,6 +93,7 @@ Solutions solve_by(const ContentKey& key, const Job& job, const Evaluation& eval
                    const Names& names) {
   if (const auto known = evaluation.cache->find<Solutions>(key)) return *known;
   Solutions solutions = solve_anew(job, evaluation, recipe, names);
+  if (!solutions && !is_lasting(solutions.error().code)) return solutions;
   const size_t bytes = bytes_of(solutions);
   return *evaluation.cache->keep(key, std::move(solutions), bytes);
 }
@@ -120,6 +121,8 @@ class Evaluator {
       how_.progress.say(entry.name, done++ / static_cast<double>(job_.entries.size()));
       std::visit([&](const auto& content) { evaluate_entry(entry, content); }, entry.content);
     }
+    // Whoever looks at it must not wait for its index.
+    if (result_.part && !how_.progress.stop()) static_cast<void>(result_.part->topology());
     return std::move(result_);
   }
 
@@ -133,7 +136,8 @@ class Evaluator {
   void add_state(PartState state) {
     result_.part = state.part;
     result_.states.push_back(std::move(state));
-    result_.part_key = key_of(result_.states);
+    result_.part_key = key_after(result_.part_key, result_.states.back());
+    state_keys_.push_back(result_.part_key);
   }
 
   void evaluate_entry(const Entry& entry, const PartEntry& content) {
@@ -185,7 +189,11 @@ class Evaluator {
   // placement.
   void arrange(int entry, const std::vector<int>& bodies, const gp_Trsf& motion) {
     const gp_Trsf in_part = result_.placement.Inverted() * motion * result_.placement;
-    if (result_.states.back().only_moved) result_.states.pop_back();
+    if (result_.states.back().only_moved) {
+      result_.states.pop_back();
+      state_keys_.pop_back();
+      result_.part_key = state_keys_.empty() ? ContentKey() : state_keys_.back();
+    }
     const PartPtr from = result_.states.back().part;
     arranged_.resize(from->bodies().size());
     for (size_t i = 0; i < arranged_.size(); ++i) {
@@ -322,6 +330,7 @@ class Evaluator {
       return;
     }
     evaluated.corrected = std::make_shared<const CorrectionReport>(std::move(corrected->report));
+    if (planned->plan->steps.empty()) corrected->state.recipe = evaluated.key;
     add_state(as_before(std::move(corrected->state)));
   }
 
@@ -473,6 +482,7 @@ class Evaluator {
   const Job& job_;
   const Evaluation* before_;
   const Evaluating& how_;
+  std::vector<ContentKey> state_keys_;  // up to and with each state
   Evaluation result_;
   size_t place_ = 0;               // of the entry under way
   bool on_same_terms_ = false;     // as the evaluation before: what things are told and taken to meet by

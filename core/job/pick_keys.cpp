@@ -163,15 +163,18 @@ bool add_recipe(KeyMaker& maker, const Job& job, const Evaluation& evaluation, c
   return true;
 }
 
-ContentKey key_of(const std::vector<PartState>& states) {
+ContentKey key_after(const ContentKey& before, const PartState& state) {
   KeyMaker maker;
-  for (const PartState& state : states) {
-    maker.add(state.made_by);
-    maker.add(state.part->geometry()->id());
-    for (const Body& body : state.part->bodies()) {
-      maker.add(body.delivered);
-      add_to(maker, body.arranged);
-    }
+  maker.add(before);
+  maker.add(state.made_by);
+  if (state.recipe) {
+    maker.add(*state.recipe);
+    return maker.key();
+  }
+  maker.add(state.part->geometry()->id());
+  for (const Body& body : state.part->bodies()) {
+    maker.add(body.delivered);
+    add_to(maker, body.arranged);
   }
   return maker.key();
 }

@@ -11,8 +11,8 @@ namespace anvil {
 bool add_recipe(KeyMaker& maker, const Job& job, const Evaluation& evaluation, const Recipe& recipe,
                 const Names& names);
 
-// What references are looked for on: the geometry of all states, which delivered bodies it is and how they
-// are arranged.
-ContentKey key_of(const std::vector<PartState>& states);
+// What references are looked for on once a state has followed those whose key is `before`: its geometry, or
+// the recipe it was made by, which delivered bodies it has and how they are arranged.
+ContentKey key_after(const ContentKey& before, const PartState& state);
 
 }  // namespace anvil

@@ -4,6 +4,7 @@
 #pragma once
 
 #include <TopoDS_Compound.hxx>
+#include <atomic>
 #include <memory>
 #include <mutex>
 #include <vector>
@@ -18,11 +19,15 @@ TopoDS_Compound compound_of(const std::vector<TopoDS_Shape>& shapes);
 
 class PartGeometry {
  public:
-  PartGeometry(std::vector<TopoDS_Shape> shapes, TopologyIndex topology);
+  // `donors`: geometries that may have some of these bodies; they are not kept alive.
+  PartGeometry(std::vector<TopoDS_Shape> shapes,
+               const std::vector<std::shared_ptr<const PartGeometry>>& donors);
 
   [[nodiscard]] const std::vector<TopoDS_Shape>& shapes() const { return shapes_; }
   [[nodiscard]] const TopoDS_Compound& compound() const { return compound_; }
-  [[nodiscard]] const TopologyIndex& topology() const { return topology_; }
+  // Made when first asked for, from any thread: of a chain of corrections most states are never looked at.
+  [[nodiscard]] const TopologyIndex& topology() const;
+  [[nodiscard]] bool is_indexed() const { return indexed_.load(std::memory_order_acquire); }
   [[nodiscard]] Kept& kept() const { return kept_; }
 
   // Over all faces, edges and vertices with where they lie and what they lie on: equal for what is read twice
@@ -34,9 +39,13 @@ class PartGeometry {
 
  private:
   void name() const;
+  void index() const;
   std::vector<TopoDS_Shape> shapes_;
   TopoDS_Compound compound_;
-  TopologyIndex topology_;
+  mutable std::once_flag index_once_;
+  mutable std::atomic<bool> indexed_ = false;
+  mutable TopologyIndex topology_;
+  mutable std::vector<std::weak_ptr<const PartGeometry>> donors_;  // until it is indexed
   mutable Kept kept_;
   mutable std::once_flag named_;
   mutable ContentKey id_;
@@ -46,7 +55,7 @@ class PartGeometry {
 using GeometryPtr = std::shared_ptr<const PartGeometry>;
 
 // That of a donor when it has the very same shapes. Otherwise bodies that a donor has are taken over from its
-// index, and only the others are looked at.
+// index, where that has been made, and only the others are looked at.
 GeometryPtr geometry_of(std::vector<TopoDS_Shape> shapes, const std::vector<GeometryPtr>& donors = {});
 
 }  // namespace anvil

@@ -7,6 +7,7 @@
 #include <optional>
 #include <vector>
 
+#include "base/content_key.h"
 #include "part/part.h"
 
 namespace anvil {
@@ -46,9 +47,10 @@ class ShapeMap {
 // arranged.
 struct PartState {
   PartPtr part;
-  int made_by = 0;            // the entry
-  ShapeMap from_before = {};  // from the state before it
-  bool only_moved = false;    // its bodies were moved against each other, and nothing else
+  int made_by = 0;                        // the entry
+  ShapeMap from_before = {};              // from the state before it
+  std::optional<ContentKey> recipe = {};  // what it was made by, where that tells it; else its geometry does
+  bool only_moved = false;                // its bodies were moved against each other, and nothing else
 };
 
 }  // namespace anvil

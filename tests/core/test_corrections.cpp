@@ -2,6 +2,8 @@
 #include <BRepCheck_Analyzer.hxx>
 #include <random>
 
+#include "part/settle.h"
+#include "store/container.h"
 #include "support/mending.h"
 
 namespace anvil::test {
@@ -60,6 +62,50 @@ TEST(Corrections, OpeningAJobComputesNoneOfThem) {
   for (const Entry& entry : loaded->job.entries)
     if (entry.is_correction()) current(opened, entry.id);
   expect_same_part(opened.part, drilled(plain(), {50, 20, 20}, 12, 20));
+}
+
+std::string keys_in(const std::filesystem::path& job) {
+  const auto container = Container::open(job);
+  return container ? (*container)->read("shapes/corrected/corrections.json").value_or("none") : "not there";
+}
+
+// What was computed and what was stored are known by the same keys, so that opening computes nothing; and
+// what was opened is saved as it was.
+TEST(Corrections, OpeningAndSavingWithoutAChangeChangesNoByte) {
+  const TopoDS_Shape shape = cut(drilled(plain(), {20, 20, 20}, 10, 20),
+                                 {pocket(gp_Ax2(gp_Pnt(60, 20, 20), gp_Dir(0.1, 0, 1)), small_pocket())});
+  settle(shape);  // as the import worker hands over
+  Mending m(shape);
+  m.keep("correct.move-by", {Mending::reading(), m.bore({25, 20, 10})}, {{"dx", "7.1"}, {"dy", "0.3"}});
+  m.keep("correct.resize", {m.bore({25, 20, 10})}, {{"diameter", "9.7"}});
+  m.keep("correct.face-push", {m.face({0, 20, 10})}, {{"distance", "1.3"}});
+  const int frame = m.keep("frame.on-face", {m.face({40, 0, 10}), {EntryReference{kReadPlaced}, {}}},
+                           {{"zero", "centroid"}, {"x", "longest edge"}});
+  const int block = m.keep("correct.own-block", {{EntryReference{frame}, {}}}, {{"x", "3.3"}});
+  m.keep("correct.again-along", {m.edge({40, 0, 20}), {EntryReference{block}, {}}},
+         {{"length", "7.7"}, {"places", "5"}});
+  m.keep("correct.face-push", {m.face({80, 20, 10})}, {{"distance", "0.7"}});
+  const TemporaryFolder folder;
+  const auto path = folder.path() / "job.anvil";
+  SaveOptions options;
+  Evaluation now = evaluate(m.job);
+  options.cache = now.cache;
+  ASSERT_TRUE(save_job(m.job, path, options));
+  const std::string keys = keys_in(path);
+  std::string first;
+  for (int cycle = 0; cycle < 3; ++cycle) {
+    const auto cache = std::make_shared<ResultCache>();
+    const auto loaded = load_job(path, {}, cache);
+    ASSERT_TRUE(loaded);
+    const Evaluation opened = evaluate(loaded->job, nullptr, {.cache = cache});
+    options.cache = cache;
+    ASSERT_TRUE(save_job(loaded->job, path, options));
+    EXPECT_EQ(keys_in(path), keys) << "cycle " << cycle;
+    const std::string again = *read_file(path);
+    if (first.empty()) first = again;
+    write_file_atomically("/tmp/cycle" + std::to_string(cycle) + ".zip", again).has_value();
+    EXPECT_TRUE(again == first) << "cycle " << cycle;
+  }
 }
 
 TEST(Corrections, WhatStandsBeforeACorrectionFollowsItUnlessItLeansOnIt) {
