@@ -15,17 +15,17 @@ namespace {
 
 struct Ends : testing::Test {
   Ends() {
-    TopoDS_Shape plate = demo::block({0, 0, 0}, {400, 400, 20});
+    TopoDS_Shape plate = demo::block({0, 0, 0}, {200, 200, 20});
     std::vector<TopoDS_Shape> rods;
-    for (int i = 0; i < 400; ++i)
+    for (int i = 0; i < 100; ++i)
       rods.push_back(
-          demo::rod(gp_Ax2(gp_Pnt(10 + 19 * (i % 20), 10 + 19 * (i / 20), 20), gp_Dir(0, 0, -1)), 6, 20));
+          demo::rod(gp_Ax2(gp_Pnt(10 + 19 * (i % 10), 10 + 19 * (i / 10), 20), gp_Dir(0, 0, -1)), 6, 20));
     Body body;
     body.name = "plate\x1b[31m";
     body.shape = demo::cut(plate, rods);
     EXPECT_TRUE(write_part_file({body}, {}, *format_by_id("step"), {}, file));
   }
-  Outcome shell(const std::string& command) const { return run({"bash", "-c", command}); }
+  Outcome shell(const std::string& command) const { return run({"/bin/bash", "-c", command}); }
   std::string cli() const { return program("true-anvil-cli"); }
 
   TemporaryFolder folder;

@@ -42,7 +42,7 @@ TEST(Licences, NothingTheProgramsAreLinkedWithIsUnderTheGpl) {
   ASSERT_GT(table.size(), 10u);
   int seen = 0;
   for (const char* name : {"true-anvil", "true-anvil-cli", "true-anvil-import", "true-anvil-control"}) {
-    const auto told = run({"objdump", "-p", program(name)});
+    const auto told = run({"/usr/bin/objdump", "-p", program(name)});
     ASSERT_EQ(told.status, 0) << told.err;
     const std::regex needed("NEEDED +(\\S+)");
     for (std::sregex_iterator it(told.out.begin(), told.out.end(), needed), none; it != none; ++it) {
