@@ -155,12 +155,23 @@ bool names_one_of(const Job& job, const Entry& entry, const std::set<int>& ids) 
 
 }  // namespace
 
+// Backwards through the job, once: what an entry is made from stands before it.
 std::vector<int> sources_of(const Job& job, int id) {
+  std::set<int> wanted{id};
+  std::set<std::string> words;
+  const auto is_named = [&](const Entry& entry) {
+    return !words.empty() &&
+           (words.count(word_of(entry.name)) > 0 || (entry.setup() && words.count(kStockWord) > 0));
+  };
   std::vector<int> found;
-  for (const Entry& entry : job.entries) {
-    const std::vector<int> followers = dependents(job, entry.id);
-    if (std::find(followers.begin(), followers.end(), id) != followers.end()) found.push_back(entry.id);
+  for (size_t i = job.entries.size(); i-- > 0;) {
+    const Entry& entry = job.entries[i];
+    if (!wanted.count(entry.id) && !is_named(entry)) continue;
+    if (entry.id != id) found.push_back(entry.id);
+    for (const Reference& input : inputs_of(entry)) wanted.insert(entry_of(input));
+    words.merge(words_in(texts_of(entry)));
   }
+  std::reverse(found.begin(), found.end());
   return found;
 }
 

@@ -33,6 +33,45 @@ TEST(OwnBodies, ABodyOfItsOwnIsCalledSeenAndKeptAsItsEntry) {
   EXPECT_EQ(evaluate(with_suppressed(renamed, job.pin, true), &then).part->bodies().size(), 1U);
 }
 
+// Copies share all but their place, so that a hundred cost little more than one; and patterns of patterns have a
+// limit that is told.
+TEST(OwnBodies, RepeatedOnesShareTheirShapeAndHaveALimit) {
+  Mending m(plain());
+  const int block = m.keep("correct.own-block", {Mending::reading()}, {{"x", "5"}});
+  const int row = m.keep("correct.again-along", {m.edge({40, 0, 20}), {EntryReference{block}, {}}},
+                         {{"length", "30"}, {"places", "200"}});
+  const int rows = m.keep("correct.again-along", {m.edge({0, 20, 20}), {EntryReference{row}, {}}},
+                          {{"length", "30"}, {"places", "200"}});
+  const Evaluation now = evaluate(m.job);
+  current(now, row);
+  ASSERT_EQ(now.part->bodies().size(), 1U + 200U);
+  for (size_t i = 2; i < now.part->bodies().size(); ++i)
+    EXPECT_TRUE(now.part->bodies()[i].shape.TShape() == now.part->bodies()[1].shape.TShape());
+  const gp_Pnt last = volume_properties(now.part->bodies()[200].shape).centroid,
+               first = volume_properties(now.part->bodies()[1].shape).centroid;
+  EXPECT_NEAR(first.Distance(last), 199 * 30, 1e-6);
+  EXPECT_EQ(now.part->topology().faces.size(), 6U * 201U);
+  EXPECT_EQ(now.entries.at(rows).state, EntryState::kRefused);
+  EXPECT_NE(now.entries.at(rows).reason.find("39601 bodies"), std::string::npos) << now.entries.at(rows).reason;
+}
+
+// A state that nobody looks at is not indexed; picks on one find it all the same.
+TEST(OwnBodies, OfManyStatesThoseAreIndexedThatAreLookedAt) {
+  Mending m(plain());
+  for (int i = 0; i < 20; ++i) {
+    const int frame = m.keep("frame.copied", {Mending::reading()}, {{"dx", std::to_string(100 + 30 * i)}});
+    m.keep("correct.own-block", {{EntryReference{frame}, {}}});
+  }
+  const Evaluation now = evaluate(m.job);
+  ASSERT_EQ(now.states.size(), 21U);
+  EXPECT_TRUE(now.part->geometry()->is_indexed());
+  int indexed = 0;
+  for (const PartState& state : now.states) indexed += state.part->geometry()->is_indexed() ? 1 : 0;
+  EXPECT_LE(indexed, 2);
+  const int axis = m.keep("plane.on-face", {now_at(now, m.job, {100 + 30 * 3, 0, 10}, SurfaceKind::kPlane)});
+  current(evaluate(m.job, &now), axis);
+}
+
 TEST(OwnBodies, ADatumStandsOnOneAndFollowsIt) {
   WithPin job;
   const Evaluation now = evaluate(job.m.job);
