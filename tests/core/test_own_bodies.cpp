@@ -33,8 +33,8 @@ TEST(OwnBodies, ABodyOfItsOwnIsCalledSeenAndKeptAsItsEntry) {
   EXPECT_EQ(evaluate(with_suppressed(renamed, job.pin, true), &then).part->bodies().size(), 1U);
 }
 
-// Copies share all but their place, so that a hundred cost little more than one; and patterns of patterns have a
-// limit that is told.
+// Copies share all but their place, so that a hundred cost little more than one; and patterns of patterns
+// have a limit that is told.
 TEST(OwnBodies, RepeatedOnesShareTheirShapeAndHaveALimit) {
   Mending m(plain());
   const int block = m.keep("correct.own-block", {Mending::reading()}, {{"x", "5"}});
@@ -52,7 +52,8 @@ TEST(OwnBodies, RepeatedOnesShareTheirShapeAndHaveALimit) {
   EXPECT_NEAR(first.Distance(last), 199 * 30, 1e-6);
   EXPECT_EQ(now.part->topology().faces.size(), 6U * 201U);
   EXPECT_EQ(now.entries.at(rows).state, EntryState::kRefused);
-  EXPECT_NE(now.entries.at(rows).reason.find("39601 bodies"), std::string::npos) << now.entries.at(rows).reason;
+  EXPECT_NE(now.entries.at(rows).reason.find("39601 bodies"), std::string::npos)
+      << now.entries.at(rows).reason;
 }
 
 // A state that nobody looks at is not indexed; picks on one find it all the same.
