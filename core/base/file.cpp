@@ -43,7 +43,7 @@ fs::path behind_links(fs::path path) {
   return path;
 }
 
-// Nobody else calls a file so: that, its owner and its being private are the mark by which it is known.
+// Nobody else calls a file so: that, its owner and that nobody holds its lock are what it is known by.
 const std::string kUnfinished = ".true-anvil-unfinished-";
 
 // Older than any process could need to take its lock.
@@ -59,8 +59,8 @@ bool is_abandoned(const fs::path& path) {
   if (!is_old(path)) return false;
   const Descriptor fd(::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK));
   struct stat is {};
-  if (!fd.is_open() || ::fstat(fd.get(), &is) != 0) return false;
-  return is.st_uid == ::getuid() && (is.st_mode & 077) == 0 && ::flock(fd.get(), LOCK_EX | LOCK_NB) == 0;
+  return fd.is_open() && ::fstat(fd.get(), &is) == 0 && is.st_uid == ::getuid() &&
+         ::flock(fd.get(), LOCK_EX | LOCK_NB) == 0;
 }
 
 constexpr size_t kRandomLetters = 6;  // of mkstemp and mkdtemp

@@ -37,17 +37,21 @@ Solutions line_and_point(const Inputs& in) {
   return quarter_turns(make_frame(zero, axis.Direction(), gp_Dir(gp_Vec(foot, *in[1].point))));
 }
 
-// Where it is dropped: a point, else where it was clicked, else where the pick has its place.
-gp_Pnt dropped_on(const Given& given) {
+// Where it is dropped: a point, else where it was clicked, else where the pick has its place. A free-form
+// face taken by a rectangle has none.
+std::optional<gp_Pnt> dropped_on(const Given& given) {
   if (given.point) return *given.point;
   if (given.clicked) return *given.clicked;
   if (given.hole) return given.hole->opening;
   if (given.axis) return given.axis->Location();
-  return given.plane ? given.plane->Location() : given.extent.front();
+  if (given.plane) return given.plane->Location();
+  return given.extent.empty() ? std::nullopt : std::optional(given.extent.front());
 }
 
 Solutions by_hand(const Inputs& in) {
-  return one(FrameDatum{moved_to(*in[1].frame, dropped_on(in[0]))});
+  const auto place = dropped_on(in[0]);
+  if (!place) return refused("{1} has no place of its own: click where on it the frame is to be");
+  return one(FrameDatum{moved_to(*in[1].frame, *place)});
 }
 
 // Which of the copies are left out is for whoever keeps them; here, whether any is left.

@@ -1,7 +1,9 @@
 // monkey [ACTS] [SEED] [FILE...]: drives the real window as nobody sensible would: clicks, drags, wheels and
-// types at random over every widget, menu, dialog and the view, with jobs and parts opened in the middle of
-// long work. Ends with status 0 when the window outlived all of it; a crash tells where it was, a standstill
-// of more than 20 s ends it. With the same seed it does the same, as far as the machine is as fast.
+// types at random over every widget, menu, dialog and the view, corrects and repeats, saves, opens jobs and
+// parts in the middle of long work, undoes as fast as keys go. Ends with status 0 when the window outlived
+// all of it and nothing is left over: descriptors, threads, processes and temporary files are counted before
+// and after. A crash tells where it was, a standstill of more than 30 s ends it. With the same seed it does
+// the same, as far as the machine is as fast.
 #include <execinfo.h>
 #include <unistd.h>
 
@@ -10,6 +12,7 @@
 #include <QApplication>
 #include <QComboBox>
 #include <QDir>
+#include <QFile>
 #include <QLineEdit>
 #include <QMenu>
 #include <QMenuBar>
@@ -32,6 +35,7 @@
 #include "exchange/step_format.h"
 #include "geom/quiet.h"
 #include "store/job_file.h"
+#include "support/process.h"
 
 namespace {
 
@@ -72,7 +76,7 @@ class Monkey : public QObject {
   // Fires in dialogs' and menus' own loops too.
   void act() {
     if (g_act == acts_) return finish();
-    ++g_act;
+    if (++g_act == acts_ / 4) before_ = held();  // pools and caches have been filled by then
     if (!window_.isVisible()) window_.show();
     QWidget* const popup = QApplication::activePopupWidget();
     QWidget* const modal = QApplication::activeModalWidget();
@@ -83,8 +87,11 @@ class Monkey : public QObject {
     if (kind < 62) return view_gesture();
     if (kind < 74) return press(any_of(kKeys));
     if (kind < 82) return type_something();
-    if (kind < 92) return trigger_something();
+    if (kind < 86) return trigger_something();
+    if (kind < 91) return correct_something();
+    if (kind < 92) return undo_storm();
     if (kind < 94) return open_something();
+    if (kind < 95) return save_something();
     wheel();
   }
 
@@ -145,11 +152,38 @@ class Monkey : public QObject {
   }
 
   // An action of the menus, as its entry would; not the ones that end the program.
-  void trigger_something() {
+  void trigger_something() { trigger_one_of({}); }
+
+  // A correction or a repetition chosen, a few picks on the part, kept.
+  void correct_something() {
+    trigger_one_of(QStringLiteral("correct."));
+    for (int picks = number(1, 3); picks > 0; --picks) {
+      const QWidget& view = window_.view_pane().view();
+      move_to(view.mapToGlobal(inside(&view)));
+      send(QStringLiteral("click 1"));
+    }
+    if (number(0, 3) == 0) send(QStringLiteral("type --delay 2 -- 200"));
+    send(QStringLiteral("key Return"));
+  }
+
+  void undo_storm() {
+    g_what = "undo and redo";
+    send(QStringLiteral("key --repeat 30 --delay 2 ctrl+z"));
+    send(QStringLiteral("key --repeat 30 --delay 2 ctrl+shift+z"));
+  }
+
+  void save_something() {
+    g_what = "save";
+    if (QApplication::activeModalWidget()) return;
+    later([this] { window_.keeper().save_to(QDir::currentPath() + QStringLiteral("/saved.anvil")); });
+  }
+
+  void trigger_one_of(const QString& beginning) {
     g_what = "menu";
     QList<QAction*> actions;
     for (QAction* action : window_.findChildren<QAction*>())
       if (action->isEnabled() && !action->menu() && !action->isSeparator() &&
+          action->objectName().startsWith(beginning) &&
           !action->objectName().contains(QStringLiteral("quit")))
         actions << action;
     if (actions.empty() || QApplication::activeModalWidget() || QApplication::activePopupWidget()) return;
@@ -171,11 +205,50 @@ class Monkey : public QObject {
     QMetaObject::invokeMethod(&window_, std::move(work), Qt::QueuedConnection);
   }
 
+  // An empty job, nothing under way: what is there now is left over.
   void finish() {
-    std::printf("%d acts, the window stands\n", acts_);
-    std::fflush(stdout);
-    ::_exit(0);
+    timer_.stop();
+    g_what = "finishing";
+    if (QWidget* modal = QApplication::activeModalWidget()) modal->close();
+    window_.keeper().new_job();
+    QTimer::singleShot(kRest_ms, this, [this] {
+      const Held now = held();
+      std::printf(
+          "%d acts, the window stands; descriptors %d to %d, threads %d to %d, processes %d to %d, "
+          "temporary folders %d to %d, memory %d to %d MB\n",
+          acts_, before_.descriptors, now.descriptors, before_.threads, now.threads, before_.processes,
+          now.processes, before_.folders, now.folders, before_.memory_mb, now.memory_mb);
+      std::fflush(stdout);
+      constexpr int kMoreDescriptors = 30, kMoreThreads = 8;
+      const bool leaks = now.descriptors > before_.descriptors + kMoreDescriptors ||
+                         now.threads > before_.threads + kMoreThreads ||
+                         now.processes > before_.processes + 2 || now.folders > before_.folders + 1;
+      ::_exit(leaks ? 1 : 0);
+    });
   }
+
+  struct Held {
+    int descriptors = 0, threads = 0, processes = 0, folders = 0, memory_mb = 0;
+  };
+  static Held held() {
+    Held held;
+    const auto count = [](const QString& folder, const QString& name) {
+      return static_cast<int>(
+          QDir(folder)
+              .entryList({name}, QDir::AllEntries | QDir::System | QDir::Hidden | QDir::NoDotAndDotDot)
+              .size());
+    };
+    held.descriptors = count(QStringLiteral("/proc/self/fd"), QStringLiteral("*"));
+    held.threads = count(QStringLiteral("/proc/self/task"), QStringLiteral("*"));
+    held.folders = count(QDir::tempPath(), QStringLiteral("true-anvil-scratch-*"));
+    held.processes = test::children();
+    QFile status(QStringLiteral("/proc/self/status"));
+    if (status.open(QIODevice::ReadOnly))
+      for (const QByteArray& line : status.readAll().split('\n'))
+        if (line.startsWith("VmRSS:")) held.memory_mb = line.simplified().split(' ').value(1).toInt() / 1024;
+    return held;
+  }
+  static constexpr int kRest_ms = 12000;
 
   static constexpr std::array<const char*, 24> kKeys{
       "Return", "Escape", "Tab",   "F2",    "Delete", "BackSpace",   "ctrl+z", "ctrl+y", "ctrl+shift+z",
@@ -191,6 +264,7 @@ class Monkey : public QObject {
   QProcess xdotool_;
   QTimer timer_;
   QByteArray last_action_;
+  Held before_;
 };
 
 // Ends a window that does not answer any more.
@@ -201,8 +275,8 @@ void watch() {
       std::this_thread::sleep_for(std::chrono::seconds(1));
       still = g_act == last ? still + 1 : 0;
       last = g_act;
-      if (still < 20) continue;
-      std::fprintf(stderr, "the window stood still for 20 s after act %d (%s)\n", last, g_what.load());
+      if (still < 30) continue;
+      std::fprintf(stderr, "the window stood still for 30 s after act %d (%s)\n", last, g_what.load());
       ::kill(::getpid(), SIGABRT);
     }
   }).detach();
@@ -224,6 +298,8 @@ int main(int argc, char** argv) {
   const int acts = argc > 1 ? std::atoi(argv[1]) : 500;
   const unsigned seed = argc > 2 ? static_cast<unsigned>(std::atoi(argv[2])) : 20261127U;
   const QTemporaryDir home;
+  QDir(home.path()).mkdir(QStringLiteral("tmp"));
+  qputenv("TMPDIR", (home.path() + QStringLiteral("/tmp")).toUtf8());
   for (const char* name : {"HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_RUNTIME_DIR"})
     qputenv(name, home.path().toUtf8());
   if (const char* why = app::prepare_display()) {

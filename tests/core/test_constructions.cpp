@@ -31,6 +31,16 @@ Value only(const Solutions& solutions) {
   return std::get<Value>(solutions->front().value);
 }
 
+// A free-form face that a rectangle took: a shape, and no place on it.
+TEST(Constructions, AFrameOnAPickWithoutAPlaceIsRefused) {
+  Given nowhere, frame;
+  nowhere.shape = demo::block({0, 0, 0}, {1, 1, 1});
+  frame.frame = gp_Ax2();
+  const Solutions placed = run("frame.by-hand", {nowhere, frame});
+  ASSERT_FALSE(placed);
+  EXPECT_NE(placed.error().sentence.find("no place"), std::string::npos) << placed.error().sentence;
+}
+
 TEST(Constructions, EveryOneIsWellDescribed) {
   for (const Construction& c : constructions()) {
     EXPECT_EQ(find_construction(c.id), &c);

@@ -135,7 +135,7 @@ TEST(IndexedOffsets, ProgramWritesThemWithTheirArithmetic) {
   EXPECT_NE(program.find("G10 L2 P1 X50.000 Y60.000 Z-470.000\n"), std::string::npos) << program;
   // (60, 80, −440): C 0, then a quarter turn about X through Z −420 brings Y up: y → −(z + 420), z → y − 420.
   EXPECT_NE(program.find("G10 L2 P2 X60.000 Y20.000 Z-340.000\n"), std::string::npos) << program;
-  EXPECT_NE(program.find("(TP1: G55, ROTARY A-90.000 C0.000)"), std::string::npos) << program;
+  EXPECT_NE(program.find("(PLANE TP1: G55, ROTARY A-90.000 C0.000)"), std::string::npos) << program;
   const std::string inch = offsets_program("OP10", cradle, p.place, offsets, Unit::kInch);
   EXPECT_NE(inch.find("G20 G90\n"), std::string::npos);
   EXPECT_NE(inch.find("G10 L2 P2 X2.3622 Y0.7874 Z-13.3858\n"), std::string::npos) << inch;
