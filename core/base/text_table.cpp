@@ -224,7 +224,7 @@ std::string cell_text(const std::string& told) {
 }
 
 std::string written_cell(const std::string& told) {
-  const std::string text = cell_text(told);
+  std::string text = cell_text(told);
   if (text.find_first_of(",;\t\"\r\n") == std::string::npos) return text;
   std::string quoted = "\"";
   for (const char c : text) quoted += c == '"' ? std::string("\"\"") : std::string(1, c);

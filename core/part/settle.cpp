@@ -67,7 +67,8 @@ void read(std::istream& from, Handle(Geom2d_Curve) & c) {
 double few_units(int how, int axis) {
   constexpr double kUnit = 1.1e-16;
   const unsigned mixed = (static_cast<unsigned>(how) * 3U + static_cast<unsigned>(axis) + 1U) * 2654435761U;
-  return kUnit * (1 + how / 100) * (static_cast<int>((mixed >> 16U) % 9U) - 4);
+  const int more = 1 + how / 100, units = static_cast<int>((mixed >> 16U) % 9U) - 4;
+  return kUnit * more * units;
 }
 
 gp_Dir nudged(const gp_Dir& direction, int how) {

@@ -30,7 +30,7 @@ void ProgramText::comment(const char* what, std::string_view told) {
 void ProgramText::block(const std::string& code,
                         const std::vector<std::pair<std::string, std::string>>& words) {
   written_ += code;
-  for (const auto& [address, number] : words) written_ += " " + address + number;
+  for (const auto& [address, number] : words) written_.append(" ").append(address).append(number);
   written_ += "\n";
 }
 

@@ -17,9 +17,12 @@ struct Ends : testing::Test {
   Ends() {
     TopoDS_Shape plate = demo::block({0, 0, 0}, {200, 200, 20});
     std::vector<TopoDS_Shape> rods;
-    for (int i = 0; i < 100; ++i)
-      rods.push_back(
-          demo::rod(gp_Ax2(gp_Pnt(10 + 19 * (i % 10), 10 + 19 * (i / 10), 20), gp_Dir(0, 0, -1)), 6, 20));
+    constexpr int kRows = 10;
+    rods.reserve(kRows * kRows);
+    for (int i = 0; i < kRows * kRows; ++i) {
+      const int row = i / kRows, column = i % kRows;
+      rods.push_back(demo::rod(gp_Ax2(gp_Pnt(10 + 19 * column, 10 + 19 * row, 20), gp_Dir(0, 0, -1)), 6, 20));
+    }
     Body body;
     body.name = "plate\x1b[31m";
     body.shape = demo::cut(plate, rods);

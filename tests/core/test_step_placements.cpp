@@ -74,7 +74,7 @@ struct StepPlacements : testing::Test {
 
   // A new instance; its number.
   std::string add(const std::string& instance) {
-    const std::string number = fmt::format("#{}", ++last);
+    std::string number = fmt::format("#{}", ++last);
     added += number + "=" + instance + ";\n";
     return number;
   }

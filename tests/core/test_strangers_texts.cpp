@@ -1,6 +1,7 @@
 // Texts that a stranger wrote, in every field there is, and what becomes of them in everything that is
 // written. The fields are found by walking over the documents themselves, so that a new one is in it by being
 // there.
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
 #include <fstream>
@@ -37,8 +38,7 @@ const std::string& harmless_for(const std::string& hostile) {
 }
 const std::vector<std::string> kHostile{
     "T\nM3 S24000\r\nG0 Z-100\rG1 X0\u2028G2\u0085M30 (MSG,a) ) G0 X1 ( ; %",
-    "G54</h1><h1 onclick='x'>ZERO X 999.000</h1><script>alert(\"1\")</script>--><!-- ]]> &amp; "
-    "</title></svg>",
+    "G54</h1><h1 onclick='x'>ZERO X 999</h1><script>alert(\"1\")</script>--><!-- ]]> &amp; </title></svg>",
     "=cmd|' /C calc'!A0,\"a\";b\tc",
     "MSG,open\x1b[2J\x1b]0;title\x07\u009b31m \u202egpj.exe\u2066 %%u %%d{\\fArial} ^J \\P\\U+0041",
     std::string("long ") + std::string(1 << 20, 'x')};
@@ -56,7 +56,7 @@ std::vector<json::json_pointer> texts_in(const json& document) {
 Job job_with_all_names(JobFixture& f) {
   const int setup = f.setup_on_top();
   f.midway();
-  f.job = with_group(f.job, {f.job.entries[1].id}, "group");
+  f.job = with_group(f.job, f.job.entries[1].id, "group");
   f.job = with_machine(f.job, shipped_machines()[2]);  // table with A and C
   Setup with_machine = *f.job.find(setup)->setup();
   with_machine.machine = shipped_machines()[2].id;
@@ -222,7 +222,7 @@ TEST_F(StrangersTexts, InNoFieldOfAMachineBecomeAnythingButTexts) {
 TEST_F(StrangersTexts, InNoCellOfAListBecomeAnythingButTexts) {
   for (const std::string& hostile : kHostile) {
     const std::string list =
-        "\"# frame: " + hostile + "\"\nname,x,y,z,diameter,depth\n\"" + hostile + "\",1,2,3,4,5\n";
+        fmt::format("\"# frame: {0}\"\nname,x,y,z,diameter,depth\n\"{0}\",1,2,3,4,5\n", hostile);
     const auto read = parse_hole_list(list, Unit::kMillimetre);
     if (!read) {
       expect_one_line({read.error().sentence}, "list");
@@ -230,7 +230,7 @@ TEST_F(StrangersTexts, InNoCellOfAListBecomeAnythingButTexts) {
     }
     expect_one_line({read->frame}, "frame");
     for (const ListedHole& hole : read->holes) expect_one_line({hole.name}, "name");
-    const auto cutters = read_cutters("number,name,diameter\n\"" + hostile + "\",\"" + hostile + "\",6\n");
+    const auto cutters = read_cutters(fmt::format("number,name,diameter\n\"{0}\",\"{0}\",6\n", hostile));
     if (!cutters) expect_one_line({cutters.error().sentence}, "cutters");
     if (cutters)
       for (const Cutter& cutter : *cutters) expect_one_line({cutter.number, cutter.name}, "cutter");
