@@ -17,9 +17,9 @@ struct Ends : testing::Test {
   Ends() {
     TopoDS_Shape plate = demo::block({0, 0, 0}, {200, 200, 20});
     std::vector<TopoDS_Shape> rods;
-    constexpr int kRows = 10;
-    rods.reserve(kRows * kRows);
-    for (int i = 0; i < kRows * kRows; ++i) {
+    constexpr int kRows = 10, kAll = kRows * kRows;
+    rods.reserve(kAll);
+    for (int i = 0; i < kAll; ++i) {
       const int row = i / kRows, column = i % kRows;
       rods.push_back(demo::rod(gp_Ax2(gp_Pnt(10 + 19 * column, 10 + 19 * row, 20), gp_Dir(0, 0, -1)), 6, 20));
     }
