@@ -89,9 +89,9 @@ MainWindow::MainWindow() : keeper_(session_), actions_(this) {
   connect(view_, &ViewPane::faces_picked, drawer_, &Drawer::select_faces);
   connect(drawer_, &Drawer::cutter_changed, view_, &ViewPane::colour_corners);
   build_welcome();
-  new ProgressStack({progress_, checking_, evaluating_, drafting_, growing_, proposing_, surveying_,
-                     reporting_, writing_, saving_, healing_},
-                    view_);
+  works_ = new ProgressStack({progress_, checking_, evaluating_, drafting_, growing_, proposing_, surveying_,
+                              reporting_, writing_, saving_, healing_},
+                             view_);
   apply_to_view(Preferences::load());
   refresh();
 }
@@ -253,9 +253,6 @@ void MainWindow::refresh() {
   actions_.find(QStringLiteral("tray.keep"))->setEnabled(session_.tray().can_keep());
   actions_.find(QStringLiteral("tray.keep-again"))->setEnabled(session_.tray().can_repeat());
   actions_.find(QStringLiteral("tray.keep-on"))->setEnabled(session_.tray().can_go_on());
-  actions_.find(QStringLiteral("tray.drop"))
-      ->setEnabled(has_draft || !session_.tray().picks().empty() || session_.desk().opened_setup() ||
-                   !session_.checks().seats().empty());
   actions_.find(QStringLiteral("edit.unpick"))->setEnabled(!session_.tray().picks().empty());
   actions_.find(QStringLiteral("job.save"))->setEnabled(has_part && !keeper_.read_only());
   actions_.find(QStringLiteral("job.save-as"))->setEnabled(has_part && !keeper_.read_only());

@@ -21,6 +21,7 @@ class GuidePane;
 class Ledger;
 class NoticeBar;
 class ProgressLine;
+class ProgressStack;
 class Tray;
 class ViewPane;
 class Welcome;
@@ -128,6 +129,7 @@ class MainWindow : public QMainWindow {
   ProgressLine* writing_ = nullptr;
   ProgressLine* saving_ = nullptr;
   ProgressLine* healing_ = nullptr;
+  ProgressStack* works_ = nullptr;
   QComboBox* frames_ = nullptr;
   QComboBox* units_ = nullptr;
   QComboBox* styles_ = nullptr;

@@ -86,8 +86,10 @@ void MainWindow::build_edit_actions() {
                  session_.tray().keep_and_go_on();
                  tray_->focus_parameters();
                });
-  actions_.add(QStringLiteral("tray.drop"), tr("Drop"), QKeySequence(Qt::Key_Escape),
-               [this] { session_.drop(); });
+  actions_.add(QStringLiteral("tray.drop"), tr("Drop, or end what runs"), QKeySequence(Qt::Key_Escape),
+               [this] {
+                 if (!session_.drop()) works_->cancel_newest();
+               });
   actions_.add(QStringLiteral("tray.next"), tr("Next solution"), QKeySequence(Qt::Key_N),
                [this] { session_.tray().next_solution(); });
   actions_.add(QStringLiteral("tray.quarter"), tr("Quarter turn of the frame"), QKeySequence(Qt::Key_Q),

@@ -62,7 +62,7 @@ QString NoticeBar::text() const {
 }
 
 ProgressLine::ProgressLine(Background& background, QWidget* parent)
-    : QFrame(parent), text_(new QLabel(this)), bar_(new WorkBar(this)) {
+    : QFrame(parent), background_(background), text_(new QLabel(this)), bar_(new WorkBar(this)) {
   setObjectName(QStringLiteral("notice"));
   auto* layout = new QHBoxLayout(this);
   layout->setContentsMargins(10, 5, 6, 5);
@@ -71,6 +71,7 @@ ProgressLine::ProgressLine(Background& background, QWidget* parent)
   layout->addStretch(1);
   auto* cancel = new QPushButton(tr("Cancel"), this);
   cancel->setObjectName(QStringLiteral("progress.cancel"));
+  cancel->setToolTip(tr("Esc, once nothing is picked"));
   layout->addWidget(cancel);
   hide();
   delay_.setSingleShot(true);
@@ -85,6 +86,7 @@ ProgressLine::ProgressLine(Background& background, QWidget* parent)
   connect(cancel, &QPushButton::clicked, &background, &Background::cancel_by_user);
   connect(&background, &Background::started, this, [this](const QString& title) {
     where_ = {title, -1};
+    since_.start();
     delay_.start();
   });
   connect(&background, &Background::progressed, this,
@@ -98,18 +100,30 @@ ProgressLine::ProgressLine(Background& background, QWidget* parent)
   });
 }
 
+// The kernel may be long inside one step; seconds that count tell that it is not over.
 void ProgressLine::show_where() {
-  text_->setText(where_.text);
+  constexpr qint64 kTellTimeFrom_s = 3;
+  const qint64 seconds = since_.elapsed() / 1000;
+  text_->setText(seconds < kTellTimeFrom_s ? where_.text
+                                           : tr("%1, %2 s").arg(where_.text, QString::number(seconds)));
   bar_->set_share(where_.share);
 }
 
-ProgressStack::ProgressStack(const std::vector<ProgressLine*>& lines, QWidget* over) : QWidget(over) {
+ProgressStack::ProgressStack(const std::vector<ProgressLine*>& lines, QWidget* over)
+    : QWidget(over), lines_(lines) {
   auto* layout = new QVBoxLayout(this);
   layout->setContentsMargins(0, 0, 0, 0);
   layout->setSpacing(2);
   for (ProgressLine* line : lines) layout->addWidget(line);
   over->installEventFilter(this);
   place();
+}
+
+void ProgressStack::cancel_newest() {
+  ProgressLine* newest = nullptr;
+  for (ProgressLine* line : lines_)
+    if (line->isVisible() && (!newest || line->runs_for_ms() < newest->runs_for_ms())) newest = line;
+  if (newest) newest->cancel();
 }
 
 bool ProgressStack::event(QEvent* event) {

@@ -2,6 +2,7 @@
 // the line that shows long work with its phase and a way to cancel.
 #pragma once
 
+#include <QElapsedTimer>
 #include <QFrame>
 #include <QTimer>
 #include <functional>
@@ -40,6 +41,8 @@ class ProgressLine : public QFrame {
   Q_OBJECT
  public:
   ProgressLine(Background& background, QWidget* parent = nullptr);
+  [[nodiscard]] qint64 runs_for_ms() const { return since_.elapsed(); }
+  void cancel() { background_.cancel_by_user(); }
 
  private:
   void show_where();
@@ -48,6 +51,8 @@ class ProgressLine : public QFrame {
     QString text;
     double share = -1;
   };
+  Background& background_;
+  QElapsedTimer since_;
   Where where_;  // as last told, which may be a thousand times a second
   QLabel* text_;
   WorkBar* bar_;
@@ -60,6 +65,7 @@ class ProgressLine : public QFrame {
 class ProgressStack : public QWidget {
  public:
   ProgressStack(const std::vector<ProgressLine*>& lines, QWidget* over);
+  void cancel_newest();  // of what is shown
 
  protected:
   bool event(QEvent* event) override;
@@ -67,6 +73,7 @@ class ProgressStack : public QWidget {
 
  private:
   void place();
+  std::vector<ProgressLine*> lines_;
 };
 
 }  // namespace anvil::app

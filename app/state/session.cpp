@@ -2,10 +2,17 @@
 
 namespace anvil::app {
 
-void Session::drop() {
-  if (tray_.is_empty() && desk_.opened_setup()) return desk_.open_setup(0);
-  if (tray_.is_empty() && !checks_.seats().empty()) return checks_.drop_seats();
-  tray_.drop();
+bool Session::drop() {
+  const bool nothing_held = tray_.is_empty() && tray_.replacing() < 0;
+  if (!nothing_held)
+    tray_.drop();
+  else if (desk_.opened_setup())
+    desk_.open_setup(0);
+  else if (!checks_.seats().empty())
+    checks_.drop_seats();
+  else
+    return false;
+  return true;
 }
 
 Leaning Session::leaning() const {

@@ -28,7 +28,8 @@ class Session : public QObject {
   [[nodiscard]] SetupDesk& desk() { return desk_; }
   [[nodiscard]] const SetupDesk& desk() const { return desk_; }
 
-  void drop();  // what is nearest at hand: seats, the draft, the picks, the setup's card
+  // What is nearest at hand: seats, the draft, the picks, the setup's card. False: there was nothing.
+  bool drop();
   [[nodiscard]] QString still_needed_text() const;
 
  private:
