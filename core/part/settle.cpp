@@ -196,6 +196,7 @@ class Settler {
       const Handle(BRep_CurveRepresentation)& curve = it.Value();
       if (curve->IsCurve3D()) add(curve->Curve3D());
       if (!curve->IsCurveOnSurface()) continue;
+      add(curve->Surface());  // also those that no face lies on any more: they are written all the same
       add(curve->PCurve());
       if (curve->IsCurveOnClosedSurface()) add(curve->PCurve2());
     }
