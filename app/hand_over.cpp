@@ -113,8 +113,9 @@ Result<void> write_drawing(const Drawing& drawing, const QString& path) {
 
 Result<void> write_setup_sheet(const Session& session, const QImage& picture, const QString& path) {
   if (!session.checks().holes() || !session.checks().corners()) return not_checked();
-  const SetupSheet sheet = make_setup_sheet(session.document().job(), session.document().evaluation(),
-                                            *session.checks().holes(), *session.checks().corners(), today());
+  const SetupSheet sheet = make_setup_sheet(
+      session.document().job(), session.document().evaluation(), *session.checks().holes(),
+      summary_of(*session.checks().corners(), session.document().part()->topology().faces.size()), today());
   const std::string html = setup_sheet_html(sheet, "part.png", kPictureWidth);
   return write_bytes(path, render_pdf(QString::fromStdString(html), QString::fromStdString(sheet.title),
                                       {{"part.png", picture}}));

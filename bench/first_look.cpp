@@ -27,8 +27,9 @@ void look_at(const char* file) {
       seconds([&] { static_cast<void>(corners_once(cache, *part, {}, holes->get(), {})); });
   size_t seats = 0;
   const double looking = seconds([&] { seats = first_look(*part, **holes, gp_Trsf()).seats.size(); });
-  const double directions =
-      seconds([&] { static_cast<void>(check_directions(cache, *part, **holes, gp_Trsf(), {})); });
+  const double directions = seconds([&] {
+    static_cast<void>(check_directions(cache, *part, **holes, gp_Trsf(), {}, Passages::kLookedAt, {}));
+  });
   std::printf("| %s | %zu | %.2f | %.2f | %.2f | %.2f | %zu |\n",
               std::filesystem::path(file).filename().c_str(), part->topology().faces.size(), finding, corners,
               looking, directions, seats);

@@ -1,6 +1,7 @@
 #include "cli/cli_text.h"
 
 #include "geom/primitives.h"
+#include "inspect/corner_summary.h"
 #include "inspect/hole_text.h"
 #include "part/measure.h"
 
@@ -77,9 +78,9 @@ std::string pocket_line(const CornerReport& report, const Pocket& p, const Corne
   if (p.undercut) return text + ", undercut\n";
   if (p.narrowest)
     text += fmt::format(", passage {}{}", p.narrowest->approximate ? "≈ " : "", mm(p.narrowest->width_mm));
-  if (p.largest_cutter_mm)
-    text +=
-        fmt::format(", cutter to Ø {}{}", p.smallest_is_approximate ? "≈ " : "", mm(*p.largest_cutter_mm));
+  text += p.largest_cutter_mm ? fmt::format(", cutter to Ø {}{}", p.smallest_is_approximate ? "≈ " : "",
+                                            mm(*p.largest_cutter_mm))
+                              : ", no largest cutter: " + p.largest_cutter_why;
   const auto at = static_cast<size_t>(&p - report.pockets.data());
   if (at < answers.left_in_pockets.size() && answers.left_in_pockets[at] > 0)
     text += fmt::format(
@@ -131,7 +132,7 @@ std::string corners_text(const CornerReport& report, size_t faces, const Display
               ? "smallest wall radius " + mm(*report.smallest_wall_radius_mm) + "\n"
               : "no round wall corner\n";
   if (report.sharp_wall_corners) text += fmt::format("sharp wall corners {}\n", report.sharp_wall_corners);
-  if (report.largest_cutter_mm) text += "largest cutter Ø " + mm(*report.largest_cutter_mm) + "\n";
+  text += largest_cutter_text(summary_of(report, faces), d) + "\n";
   for (const Pocket& pocket : report.pockets) text += pocket_line(report, pocket, answers, d);
   if (answers.left)
     text += fmt::format(

@@ -11,8 +11,8 @@ namespace {
 
 // Of the list, by what the plane's corners and passages let go everywhere.
 QString from_the_list(const PlaneCheck& plane, const Inspection& by, const Display& d) {
-  if (by.cutters.empty() || !plane.largest_cutter_mm) return {};
-  const Cutter* best = largest_within(by.cutters, *plane.largest_cutter_mm);
+  if (by.cutters.empty() || !plane.corners.largest_cutter_mm) return {};
+  const Cutter* best = largest_within(by.cutters, *plane.corners.largest_cutter_mm);
   return best ? QString::fromStdString(cutter_text(*best, d)) : QObject::tr("none");
 }
 
@@ -45,14 +45,16 @@ void Drawer::fill_planes() {
     QList<QStandardItem*> row{
         words(QString::fromStdString(plane.setup_name)),
         words((active ? QStringLiteral("▸ ") : QString()) + QString::fromStdString(plane.plane_name)),
-        length(plane.smallest_radius_mm, plane.approximate),
-        number(plane.sharp_corners, std::to_string(plane.sharp_corners)),
-        plane.narrowest ? length(plane.narrowest->width_mm, plane.narrowest->approximate) : words({}),
-        length(plane.largest_cutter_mm, plane.approximate),
+        length(plane.corners.smallest_radius_mm, plane.corners.approximate),
+        number(plane.corners.sharp, std::to_string(plane.corners.sharp)),
+        plane.corners.narrowest
+            ? length(plane.corners.narrowest->width_mm, plane.corners.narrowest->approximate)
+            : words({}),
+        length(plane.corners.largest_cutter_mm, plane.corners.approximate),
         words(from_the_list(plane, job.inspection, d)),
         words(reach_words(plane)),
-        number(static_cast<double>(plane.not_judged), std::to_string(plane.not_judged)),
-        words(QString::fromStdString(plane.reservations))};
+        number(static_cast<double>(plane.corners.not_judged), std::to_string(plane.corners.not_judged)),
+        words(QString::fromStdString(plane.corners.reservations))};
     if (active) {
       QFont bold = row[1]->font();
       bold.setBold(true);

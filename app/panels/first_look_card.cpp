@@ -149,15 +149,15 @@ void FirstLookCard::add_directions() {
                       fill();
                     }});
   for (const DirectionCheck& check : *directions) {
-    const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, display)); };
-    QString text =
-        tr("Along %1: ").arg(QString::fromStdString(check.name).replace(QLatin1Char('-'), QChar(0x2212)));
-    QStringList told;
-    if (check.radius_mm > 0) told << tr("smallest R%1").arg(length(check.radius_mm));
-    if (check.sharp > 0) told << tr("%1 sharp").arg(check.sharp);
-    text += told.join(QStringLiteral(", "));
-    if (check.largest_cutter_mm) text += tr("\nlargest cutter Ø%1").arg(length(*check.largest_cutter_mm));
-    const auto show = [this, faces = check.faces] { session_.checks().show_faces(faces); };
+    QString text = tr("Along %1: %2")
+                       .arg(QString::fromStdString(check.name).replace(QLatin1Char('-'), QChar(0x2212)),
+                            QString::fromStdString(corner_text(check.corners, display)));
+    text += QLatin1Char('\n');
+    text += check.is_last_word ? QString::fromStdString(largest_cutter_text(check.corners, display))
+                               : tr("its largest cutter is being looked for");
+    if (check.is_last_word && !check.corners.reservations.empty())
+      text += tr("\nBut: %1").arg(QString::fromStdString(check.corners.reservations));
+    const auto show = [this, faces = check.corners.faces] { session_.checks().show_faces(faces); };
     add_row(QStringLiteral("measurement"), text, {show, [this, show] {
                                                     Q_EMIT asked(QStringLiteral("view.corners"));
                                                     show();

@@ -175,6 +175,7 @@ class Checks : public QObject {
   std::shared_ptr<const std::vector<DirectionCheck>> directions_;
   PartPtr looked_at_;  // what it was begun for, and where that lay
   gp_Trsf looked_where_;
+  Inspection directed_by_;
   std::vector<Seat> seats_;
   int previewed_seat_ = -1;
   std::optional<gp_Trsf> seated_;  // where the part would lie then: the view asks with every frame

@@ -56,7 +56,10 @@ void Checks::refresh_first_look() {
   const gp_Trsf where = evaluation().placement;
   if (!known || document_.is_importing()) return looking_.cancel();
   if (!first_look_wanted_) return;
-  if (same_geometry(looked_at_, part()) && same_motion(looked_where_, where)) return;
+  if (same_geometry(looked_at_, part()) && same_motion(looked_where_, where)) {
+    if (first_look_ && !(directed_by_ == job().inspection)) check_directions();
+    return;
+  }
   looked_at_ = part();
   looked_where_ = where;
   directions_.reset();
@@ -80,16 +83,23 @@ void Checks::check_directions() {
   const auto known = holes();
   if (!known) return;
   using Directions = Result<std::vector<DirectionCheck>>;
-  directing_.start<Directions>(
+  directed_by_ = job().inspection;
+  const auto take = [this](const Directions& directions) {
+    if (!directions) return;
+    directions_ = std::make_shared<const std::vector<DirectionCheck>>(*directions);
+    bus_.announce(Change::kFirstLook);
+  };
+  directing_.start_staged<Directions, Directions>(
       tr("Looking for corners along the main directions"),
-      [known, where = looked_where_, now = part(), cache = document_.cache()](const Progress& progress) {
-        return anvil::check_directions(*cache, *now, *known, where, progress);
+      [known, where = looked_where_, now = part(), cache = document_.cache(), by = directed_by_](
+          const Progress& progress, const std::function<void(Directions)>& first) {
+        const auto look = [&](Passages passages) {
+          return anvil::check_directions(*cache, *now, *known, where, by, passages, progress);
+        };
+        first(look(Passages::kNotYet));
+        return look(Passages::kLookedAt);
       },
-      [this](Directions directions) {
-        if (!directions) return;
-        directions_ = std::make_shared<const std::vector<DirectionCheck>>(std::move(*directions));
-        bus_.announce(Change::kFirstLook);
-      });
+      take, take);
 }
 
 void Checks::suggest_seats() {

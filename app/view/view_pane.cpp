@@ -9,6 +9,7 @@
 
 #include "app/theme.h"
 #include "geom/primitives.h"
+#include "inspect/corner_summary.h"
 #include "job/correcting.h"
 #include "part/mesh.h"
 
@@ -420,18 +421,11 @@ void ViewPane::show_corner_line() {
   const Display& display = session_.document().job().display;
   QString text =
       tr("Tool along Z of %1:  ").arg(QString::fromStdString(tool_plane_name(session_.document().job())));
-  if (corners->smallest_wall_radius_mm)
-    text += (corners->smallest_is_approximate ? tr("smallest corner ≈ R %1") : tr("smallest corner R %1"))
-                .arg(QString::fromStdString(format_length(*corners->smallest_wall_radius_mm, display)));
-  else
-    text += tr("no round corner to reach");
-  if (corners->sharp_wall_corners > 0) text += tr(" · %n sharp", nullptr, corners->sharp_wall_corners);
-  if (corners->largest_cutter_mm)
-    text += tr(" · largest cutter Ø %1")
-                .arg(QString::fromStdString(format_length(*corners->largest_cutter_mm, display)));
-  const std::string but = reservations_text(*corners, session_.document().part()->topology().faces.size());
-  overlay_->set_corner_line(text, corners->sharp_wall_corners > 0 ? theme().does_not_fit : theme().ink,
-                            but.empty() ? QString() : tr("But: ") + QString::fromStdString(but));
+  const CornerSummary sum = summary_of(*corners, session_.document().part()->topology().faces.size());
+  text += QString::fromStdString(corner_text(sum, display) + " · " + largest_cutter_text(sum, display));
+  overlay_->set_corner_line(
+      text, sum.sharp > 0 ? theme().does_not_fit : theme().ink,
+      sum.reservations.empty() ? QString() : tr("But: ") + QString::fromStdString(sum.reservations));
 }
 
 }  // namespace anvil::app

@@ -75,7 +75,8 @@ class RoleFinder {
     }
   }
 
-  // A concave rounding that leads smoothly from something upright to a floor.
+  // A concave rounding that leads smoothly from something upright to a floor, or is all there is of a floor
+  // between two walls.
   bool is_floor_fillet(int index) const {
     const Patch& patch = topology_.patches[index];
     const Surface& s = patch.surface;
@@ -84,15 +85,17 @@ class RoleFinder {
         (s.kind == SurfaceKind::kTorus && parallel(s.position.Direction(), axis_, kWall_rad)) ||
         s.kind == SurfaceKind::kSphere;
     if (!rolls || !s.inside) return false;
-    bool floor = false, upright = false;
+    bool floor = false;
+    int upright = 0;
     for (int edge : patch.border) {
       if (topology_.edges[edge].convexity != Convexity::kSmooth) continue;
       const int across = patch_across(topology_, index, edge);
       if (across < 0) continue;
       floor = floor || roles_[across] == Role::kFloor;
-      upright = upright || is_upright(roles_[across]) || roles_[across] == Role::kHole;
+      if (is_upright(roles_[across]) || roles_[across] == Role::kHole) ++upright;
     }
-    return floor && (upright || s.kind == SurfaceKind::kSphere);
+    const bool full_round = s.kind == SurfaceKind::kCylinder && upright > 1;
+    return full_round || (floor && (upright > 0 || s.kind == SurfaceKind::kSphere));
   }
 
   // Walls run into it along its axis.

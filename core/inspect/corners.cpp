@@ -10,6 +10,8 @@
 #include "geom/primitives.h"
 #include "inspect/corner_depth.h"
 #include "inspect/corner_roles.h"
+#include "inspect/corner_summary.h"
+#include "inspect/explained_left.h"
 #include "inspect/free_form_corners.h"
 #include "inspect/holes.h"
 #include "inspect/pockets.h"
@@ -310,26 +312,6 @@ void keep_smaller(std::optional<double>& smallest, std::optional<double> value) 
   if (value && (!smallest || *value < *smallest)) smallest = value;
 }
 
-void summarise(CornerReport& report) {
-  for (const Corner& corner : report.corners) {
-    if (corner.undercut || !corner.is_wall()) continue;
-    if (corner.kind == CornerKind::kWallSharp) {
-      ++report.sharp_wall_corners;
-    } else if (!report.smallest_wall_radius_mm || corner.radius_mm < *report.smallest_wall_radius_mm) {
-      report.smallest_wall_radius_mm = corner.radius_mm;
-      report.smallest_is_approximate = corner.kind == CornerKind::kFreeForm;
-    }
-  }
-  if (report.narrowest_passage) report.largest_cutter_mm = report.narrowest_passage->width_mm;
-  for (const Pocket& pocket : report.pockets) {
-    if (pocket.undercut) continue;
-    if (pocket.narrowest &&
-        (!report.narrowest_passage || pocket.narrowest->width_mm < report.narrowest_passage->width_mm))
-      report.narrowest_passage = pocket.narrowest;
-    keep_smaller(report.largest_cutter_mm, pocket.largest_cutter_mm);
-  }
-}
-
 }  // namespace
 
 const char* corner_name(CornerKind kind) {
@@ -390,8 +372,9 @@ std::string not_judged_text(size_t not_judged, size_t faces) {
 
 std::string reservations_text(const CornerReport& report, size_t faces) {
   std::string text = not_judged_text(report.not_judged.size(), faces);
-  if (report.largest_cutter_mm && report.has_passages_not_looked_at)
-    text = "passages not looked at everywhere" + (text.empty() ? "" : ", " + text);
+  const auto before = [&](const std::string& more) { text = more + (text.empty() ? "" : ", " + text); };
+  if (report.unexplained) before("a cutter leaves material that no corner or passage tells");
+  if (report.has_passages_not_looked_at) before("passages not looked at everywhere");
   return text;
 }
 
@@ -426,7 +409,9 @@ Result<CornerReport> find_corners(const Part& part, const CornerOptions& options
     find_pockets(part, finder.roles(), report, progress);
     if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     report.not_judged = not_judged_faces(part, finder.roles(), holes);
-    summarise(report);
+    sum_up(report, is_all_mesh(part));
+    report.unexplained = unexplained_by(part, report, progress);
+    if (progress.stop()) return refuse(RefusalCode::kCancelled, "stopped");
     return report;
   });
 }

@@ -66,6 +66,7 @@ struct Pocket {
   bool has_sharp_floor = false;
   std::optional<Narrow> narrowest;
   std::optional<double> largest_cutter_mm;  // diameter
+  std::string largest_cutter_why;           // what limits it, or why there is none: never empty
   std::vector<int> corners, faces;
 };
 
@@ -81,6 +82,12 @@ struct CornerOptions {
 struct HoleReport;
 struct SectionStack;
 
+// Material that a cutter leaves though no corner, passage or undercut of the report tells it.
+struct Unexplained {
+  double cutter_mm = 0, volume_mm3 = 0;
+  gp_Pnt at;
+};
+
 struct CornerReport {
   CornerOptions options;
   std::vector<Corner> corners;  // wall corners first, smallest radius first; undercut ones last
@@ -90,10 +97,13 @@ struct CornerReport {
   int sharp_wall_corners = 0;
   std::optional<double> smallest_slot_end_mm;
   std::optional<double> largest_cutter_mm;  // diameter; limited by corners, slot ends and passages
+  std::string largest_cutter_why;           // what limits it, or why there is none: never empty
   std::optional<Narrow> narrowest_passage;
-  bool has_passages_not_looked_at = false;       // the mesh has gaps: a narrower one may have been missed
+  bool has_passages_not_looked_at = false;       // everywhere: a narrower one may have been missed
   std::shared_ptr<const SectionStack> sections;  // for left_by_cutter()
-  std::vector<int> not_judged;                   // faces of free form that are no walls for this axis
+  std::optional<Unexplained>
+      unexplained;              // of the largest cutter, or of a common one where nothing limits it
+  std::vector<int> not_judged;  // faces of free form that are no walls for this axis
 };
 
 // Whether a cutter of a diameter goes into a corner or a pocket, by all that limits it: the corners and the

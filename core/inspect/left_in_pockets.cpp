@@ -7,17 +7,6 @@
 namespace anvil {
 namespace {
 
-// Signed: anticlockwise seen from the tool counts, the outline of what stands in it is taken off.
-double area_of(const std::vector<gp_Pnt>& outline, const gp_Dir& axis) {
-  gp_XYZ twice(0, 0, 0);
-  for (size_t i = 0; i < outline.size(); ++i) {
-    const gp_XYZ a = outline[i].XYZ() - outline.front().XYZ(),
-                 b = outline[(i + 1) % outline.size()].XYZ() - outline.front().XYZ();
-    twice += a ^ b;
-  }
-  return twice.Dot(axis.XYZ()) / 2;
-}
-
 class Walls {
  public:
   Walls(const Part& part, const CornerReport& report)
@@ -57,6 +46,16 @@ class Walls {
 };
 
 }  // namespace
+
+double area_of(const std::vector<gp_Pnt>& outline, const gp_Dir& axis) {
+  gp_XYZ twice(0, 0, 0);
+  for (size_t i = 0; i < outline.size(); ++i) {
+    const gp_XYZ a = outline[i].XYZ() - outline.front().XYZ(),
+                 b = outline[(i + 1) % outline.size()].XYZ() - outline.front().XYZ();
+    twice += a ^ b;
+  }
+  return twice.Dot(axis.XYZ()) / 2;
+}
 
 std::vector<double> left_in_pockets(const Part& part, const CornerReport& report, const LeftByCutter& left) {
   std::vector<double> volumes(report.pockets.size(), 0);

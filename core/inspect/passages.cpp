@@ -1,5 +1,6 @@
 #include "inspect/passages.h"
 
+#include <BRepAdaptor_Curve.hxx>
 #include <boost/polygon/voronoi.hpp>
 #include <map>
 #include <set>
@@ -132,11 +133,16 @@ class FreeMiddle {
     return starts_at_edge_[start ? cell.source_index() : next_[cell.source_index()]];
   }
 
+  [[nodiscard]] bool face_each_other(const Cell& a, const Cell& b, const FlatPoint& seen_from) const {
+    const FlatPoint to_a = minus(touch(a, seen_from), seen_from),
+                    to_b = minus(touch(b, seen_from), seen_from);
+    const double near = length(to_a), far = length(to_b);
+    return near >= 1 && far >= 1 && dot(to_a, to_b) <= kOpposite * near * far;
+  }
+
   void take(const Cell& a, const Cell& b, const FlatPoint& middle, std::vector<Gap>& found) const {
     const FlatPoint on_a = touch(a, middle), on_b = touch(b, middle);
-    const FlatPoint to_a = minus(on_a, middle), to_b = minus(on_b, middle);
-    const double near = length(to_a), far = length(to_b);
-    if (near < 1 || far < 1 || dot(to_a, to_b) > kOpposite * near * far) return;
+    if (!face_each_other(a, b, middle)) return;
     if (!is_free(a, middle) || !is_free(b, middle)) return;
     found.push_back({length(minus(on_a, on_b)), on_a, on_b, a.contains_point(), b.contains_point()});
   }
@@ -144,10 +150,10 @@ class FreeMiddle {
   // Along the edge between two sites the distance is least where the way between them crosses it straight.
   void look_between(const Cell& a, const Cell& b, const Edge& edge, std::vector<Gap>& found) const {
     const Vertex *from = edge.vertex0(), *to = edge.vertex1();
-    if (!from || !to) return;
+    if (!from || !to) return look_along_ray(a, b, edge, found);
     const FlatPoint p{from->x(), from->y()}, q{to->x(), to->y()};
-    take(a, b, p, found);
-    take(a, b, q, found);
+    if (is_narrow_at(*from)) take(a, b, p, found);
+    if (is_narrow_at(*to)) take(a, b, q, found);
     if (a.contains_segment() && b.contains_segment()) return;
     const Cell &point = a.contains_point() ? a : b, &other = a.contains_point() ? b : a;
     const FlatPoint here = touch(point, p);
@@ -159,9 +165,43 @@ class FreeMiddle {
     take(a, b, middle, found);
   }
 
+  // Between two ends of walls, away from all else: the mouth of a channel that is narrowest there.
+  void look_along_ray(const Cell& a, const Cell& b, const Edge& edge, std::vector<Gap>& found) const {
+    const Vertex *from = edge.vertex0(), *to = edge.vertex1();
+    if ((!from && !to) || !a.contains_point() || !b.contains_point()) return;
+    const FlatPoint end = from ? FlatPoint{from->x(), from->y()} : FlatPoint{to->x(), to->y()};
+    if (is_narrow_at(from ? *from : *to)) take(a, b, end, found);
+    const FlatPoint here = touch(a, end), there = touch(b, end);
+    const FlatPoint middle{(here.x + there.x) / 2, (here.y + there.y) / 2}, span = minus(there, here);
+    // From its first vertex an edge has its own cell to the left.
+    const double sense = from ? 1 : -1;
+    const FlatPoint along{-span.y * sense, span.x * sense};
+    if (dot(minus(middle, end), along) >= 0) take(a, b, middle, found);
+  }
+
   FlatPoint foot(const Cell& segment, const FlatPoint& p) const {
     const GridSegment& s = segments_[segment.source_index()];
     return nearest_on(p, as_flat(s.a), as_flat(s.b));
+  }
+
+  [[nodiscard]] double room_at(const Vertex& vertex) const {
+    const FlatPoint p{vertex.x(), vertex.y()};
+    return length(minus(touch(*vertex.incident_edge()->cell(), p), p));
+  }
+
+  // Nowhere that one can go from there between sides that face each other is it narrower: a crevice that
+  // comes to nothing, like that beside a boss that touches a wall, is no passage.
+  [[nodiscard]] bool is_narrow_at(const Vertex& vertex) const {
+    constexpr double kRounding = 2;  // steps of the grid
+    const double here = room_at(vertex) - kRounding;
+    const Edge* edge = vertex.incident_edge();
+    do {
+      if (edge->is_primary() && edge->vertex1() && room_at(*edge->vertex1()) < here &&
+          face_each_other(*edge->cell(), *edge->twin()->cell(), {vertex.x(), vertex.y()}))
+        return false;
+      edge = edge->rot_next();
+    } while (edge != vertex.incident_edge());
+    return true;
   }
 
   void look_around(const Vertex& vertex, std::vector<Gap>& found) const {
@@ -171,7 +211,7 @@ class FreeMiddle {
       cells.push_back(edge->cell());
       edge = edge->rot_next();
     } while (edge != vertex.incident_edge());
-    if (cells.size() < 4) return;  // with three, every two share an edge
+    if (cells.size() < 4 || !is_narrow_at(vertex)) return;  // with three, every two share an edge
     for (size_t i = 0; i < cells.size(); ++i)
       for (size_t j = i + 1; j < cells.size(); ++j)
         take(*cells[i], *cells[j], {vertex.x(), vertex.y()}, found);
@@ -295,17 +335,32 @@ class PassageFinder {
     std::vector<Gap> gaps = FreeMiddle(stack_.slabs[s].coarse).gaps();
     if (gaps.empty()) return;
     std::sort(gaps.begin(), gaps.end(), [](const Gap& a, const Gap& b) { return a.width < b.width; });
-    const double level = (stack_.slabs[s].bottom_mm + stack_.slabs[s].top_mm) / 2;
     for (const Gap& gap : gaps) {
       const FlatPoint a{gap.a.x / stack_.per_mm, gap.a.y / stack_.per_mm},
           b{gap.b.x / stack_.per_mm, gap.b.y / stack_.per_mm};
       const std::vector<int> at_a = faces_.faces_at(a, lookup_mm()), at_b = faces_.faces_at(b, lookup_mm());
-      const bool sides = !at_a.empty() && !at_b.empty() && sides_[at_a.front()] && sides_[at_b.front()];
-      if (sides && !is_mouth_of_a_relief(at_a, at_b) &&
-          may_narrow(at_a.front(), gap.b_is_edge, at_b.front()) &&
-          may_narrow(at_b.front(), gap.a_is_edge, at_a.front()))
-        consider(at_a.front(), at_b.front(), a, b, level);
+      const auto both = facing(at_a, at_b);
+      if (!both || is_mouth_of_a_relief(at_a, at_b)) continue;
+      const auto [face_a, face_b] = *both;
+      if (may_narrow(face_a, gap.b_is_edge, face_b) && may_narrow(face_b, gap.a_is_edge, face_a))
+        consider(face_a, face_b, a, b, stack_.slabs[s]);
     }
+  }
+
+  // At the end of a wall lie two faces; what is looked for are two that face each other, not the end face
+  // that both walls run out into.
+  [[nodiscard]] std::optional<std::pair<int, int>> facing(const std::vector<int>& at_a,
+                                                          const std::vector<int>& at_b) const {
+    const auto own_of = [&](const std::vector<int>& faces, const std::vector<int>& others) {
+      for (const int face : faces)
+        if (sides_[face] && std::none_of(others.begin(), others.end(), [&](int other) {
+              return topology_.faces[other].patch == topology_.faces[face].patch;
+            }))
+          return face;
+      return !faces.empty() && sides_[faces.front()] ? faces.front() : -1;
+    };
+    const int a = own_of(at_a, at_b), b = own_of(at_b, at_a);
+    return a < 0 || b < 0 ? std::nullopt : std::optional(std::pair(a, b));
   }
 
   [[nodiscard]] double lookup_mm() const { return 4 * stack_.bound_mm + 2 * coarse_mm_; }
@@ -328,7 +383,9 @@ class PassageFinder {
     });
   }
 
-  void consider(int face_a, int face_b, const FlatPoint& a, const FlatPoint& b, double level) {
+  // What lies between two bodies belongs to neither: each is cut for itself.
+  void consider(int face_a, int face_b, const FlatPoint& a, const FlatPoint& b, const Slab& slab) {
+    if (topology_.faces[face_a].body != topology_.faces[face_b].body) return;
     const int patch_a = topology_.faces[face_a].patch, patch_b = topology_.faces[face_b].patch;
     if (patch_a == patch_b && topology_.patches[patch_a].surface.kind != SurfaceKind::kFreeForm) return;
     const double width = length(minus(a, b));
@@ -338,25 +395,85 @@ class PassageFinder {
     passage.face_a = face_a;
     passage.face_b = face_b;
     passage.approximate = !is_exact(face_a) || !is_exact(face_b);
+    const double level = (slab.bottom_mm + slab.top_mm) / 2;
     passage.on_a = stack_.in_part(a, level);
     passage.on_b = stack_.in_part(b, level);
+    if (overhangs(face_a) || overhangs(face_b)) meet_at_mouths(passage, slab);
     if (!passage.approximate) make_exact(passage);
     passage.width_mm = passage.on_a.Distance(passage.on_b);
+    // Too narrow to be told from none at all.
+    if (passage.width_mm < 2 * slab.bound_mm) return;
     if (at == narrowest_.end() || passage.width_mm < at->second.width_mm)
       narrowest_[std::minmax(patch_a, patch_b)] = passage;
   }
 
   [[nodiscard]] bool is_exact(int face) const {
     const Surface& s = topology_.faces[face].surface;
-    if (s.kind == SurfaceKind::kPlane)
-      return square(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
+    if (s.kind == SurfaceKind::kPlane) return is_upright_plane(s) || overhangs(face);
     return s.kind == SurfaceKind::kCylinder &&
            parallel(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
+  }
+
+  [[nodiscard]] double level_of(const gp_Pnt& p) const {
+    return gp_Vec(stack_.frame.Location(), p).Dot(gp_Vec(stack_.frame.Direction()));
+  }
+  [[nodiscard]] bool is_upright_plane(const Surface& s) const {
+    return square(s.position.Direction(), stack_.frame.Direction(), kWall_rad);
+  }
+  [[nodiscard]] bool overhangs(int face) const {
+    const Surface& s = topology_.faces[face].surface;
+    return s.kind == SurfaceKind::kPlane && !is_upright_plane(s) &&
+           s.position.Direction().Dot(stack_.frame.Direction()) < 0;
+  }
+
+  // Seen along the axis, the point of a flat face's border that is nearest to p.
+  [[nodiscard]] FlatPoint nearest_on_border(int face, const FlatPoint& p) const {
+    constexpr int kPieces = 64;
+    FlatPoint nearest = p;
+    double least = 1e300;
+    for (const int edge : topology_.faces[face].edges) {
+      const BRepAdaptor_Curve curve(topology_.edges[edge].edge);
+      const int pieces = curve.GetType() == GeomAbs_Line ? 1 : kPieces;
+      const double from = curve.FirstParameter(), step = (curve.LastParameter() - from) / pieces;
+      for (int i = 0; i < pieces; ++i) {
+        const FlatPoint on = nearest_on(p, stack_.flat(curve.Value(from + step * i)),
+                                        stack_.flat(curve.Value(from + step * (i + 1))));
+        if (const double off = length(minus(p, on)); off < least)
+          std::tie(least, nearest) = std::pair(off, on);
+      }
+    }
+    return nearest;
+  }
+
+  // Where a wall leans over, the sections lie below its upper edge, which is what a cutter meets first.
+  // No farther than it leans between two sections: else it is another part of the face.
+  void meet_at_mouths(Passage& passage, const Slab& slab) const {
+    constexpr int kRounds = 8;
+    const double level = level_of(passage.on_a), half_mm = (slab.top_mm - slab.bottom_mm) / 2;
+    const FlatPoint a0 = stack_.flat(passage.on_a), b0 = stack_.flat(passage.on_b);
+    FlatPoint a = a0, b = b0;
+    for (int i = 0; i < kRounds; ++i) {
+      if (overhangs(passage.face_a)) a = nearest_on_border(passage.face_a, b);
+      if (overhangs(passage.face_b)) b = nearest_on_border(passage.face_b, a);
+    }
+    const auto within = [&](int face, double off) {
+      if (!overhangs(face)) return true;
+      const gp_Dir normal = topology_.faces[face].surface.position.Direction();
+      const double along = std::abs(normal.Dot(stack_.frame.Direction()));
+      return off <= half_mm * along / std::sqrt(std::max(1e-12, 1 - along * along)) + lookup_mm();
+    };
+    if (!within(passage.face_a, length(minus(a, a0))) || !within(passage.face_b, length(minus(b, b0)))) {
+      passage.approximate = true;
+      return;
+    }
+    passage.on_a = stack_.in_part(a, level);
+    passage.on_b = stack_.in_part(b, level);
   }
 
   // The point of a wall nearest to p, at p's level.
   [[nodiscard]] gp_Pnt foot_on_wall(int face, const gp_Pnt& p) const {
     const Surface& s = topology_.faces[face].surface;
+    if (overhangs(face)) return stack_.in_part(nearest_on_border(face, stack_.flat(p)), level_of(p));
     if (s.kind == SurfaceKind::kPlane) return foot_on(s.plane(), p);
     const gp_Pnt middle = foot_on(s.axis(), p);
     const gp_Vec out(middle, p);

@@ -11,6 +11,8 @@
 namespace anvil {
 namespace {
 
+constexpr double kLeansOver = 1e-3;  // of the unit normal, along the axis
+
 class PocketFinder {
  public:
   PocketFinder(const Part& part, const std::vector<Role>& roles, CornerReport& report)
@@ -26,6 +28,7 @@ class PocketFinder {
     connect();
     collect();
     assign_corners();
+    report_.has_passages_not_looked_at = !stack_ && !is_all_mesh(part_);
     if (stack_) measure_passages(progress);
     drop_plain_ones();
     if (stack_) find_open_ones();
@@ -122,11 +125,17 @@ class PocketFinder {
     }
   }
 
-  // What leans more than a wall may comes to nothing further down, like the sides of a groove cut with a
-  // pointed cutter: that is told by what a cutter leaves.
+  // What faces the spindle and leans more than a wall may comes to nothing further down, like the sides of a
+  // groove cut with a pointed cutter: that is told by what a cutter leaves. What leans over stands in the way
+  // with its upper edge, like the sides of a dovetail; what bulges, with its middle.
   [[nodiscard]] bool is_a_side(int face) const {
-    const Role role = roles_[topology_.faces[face].patch];
-    return role != Role::kOther && role != Role::kFloor && role != Role::kFloorFillet;
+    const int patch = topology_.faces[face].patch;
+    const Role role = roles_[patch];
+    const Surface& s = topology_.patches[patch].surface;
+    if (role != Role::kOther) return role != Role::kFloor && role != Role::kFloorFillet;
+    if (s.kind == SurfaceKind::kPlane) return s.position.Direction().Dot(axis_) < -kLeansOver;
+    return !s.inside && (s.kind == SurfaceKind::kCylinder || s.kind == SurfaceKind::kSphere ||
+                         s.kind == SurfaceKind::kTorus);
   }
 
   // At its floor, what is free there leads outside: no outline of material goes all round it.
@@ -170,13 +179,22 @@ class PocketFinder {
     std::vector<int> renamed(pockets_.size(), -1);
     std::vector<Pocket> kept;
     for (size_t i = 0; i < pockets_.size(); ++i) {
-      if (pockets_[i].corners.empty() && !pockets_[i].smallest_corner_mm) continue;
+      if (pockets_[i].corners.empty() && !pockets_[i].smallest_corner_mm) {
+        keep_passage_of(pockets_[i]);
+        continue;
+      }
       renamed[i] = static_cast<int>(kept.size());
       kept.push_back(std::move(pockets_[i]));
     }
     pockets_ = std::move(kept);
     for (Corner& corner : report_.corners)
       if (corner.pocket >= 0) corner.pocket = renamed[corner.pocket];
+  }
+
+  // Between walls that have nothing else to tell lies one all the same: the neck over a T-slot.
+  void keep_passage_of(const Pocket& plain) {
+    std::optional<Narrow>& known = report_.narrowest_passage;
+    if (plain.narrowest && (!known || plain.narrowest->width_mm < known->width_mm)) known = plain.narrowest;
   }
 
   void finish() {
@@ -187,12 +205,7 @@ class PocketFinder {
                         std::all_of(pocket.corners.begin(), pocket.corners.end(),
                                     [&](int corner) { return report_.corners[corner].undercut; });
       pocket.depth_mm = pocket.top_mm - pocket.bottom_mm;
-      std::optional<double> limit;
-      if (pocket.smallest_corner_mm)
-        keep_smaller(limit, 2 * *pocket.smallest_corner_mm * report_.options.margin);
-      if (pocket.narrowest) keep_smaller(limit, pocket.narrowest->width_mm);
       pocket.reach_mm = std::max(pocket.depth_mm, pocket.reach_mm - pocket.bottom_mm);
-      pocket.largest_cutter_mm = limit;
     }
     report_.pockets = std::move(pockets_);
   }

@@ -15,19 +15,8 @@ bool stands_on(const Part& part, const Seat& seat, const gp_Trsf& placement) {
          std::abs(surface.position.Location().Transformed(placement).Z()) < kAtZero_mm;
 }
 
-std::optional<DirectionCheck> summed(const CornerReport& report) {
-  DirectionCheck check;
-  check.largest_cutter_mm = report.largest_cutter_mm;
-  for (const Corner& corner : report.corners) {
-    if (!corner.is_wall() || corner.undercut) continue;
-    if (corner.kind == CornerKind::kWallSharp) {
-      ++check.sharp;
-    } else if (check.radius_mm == 0 || corner.radius_mm < check.radius_mm) {
-      check.radius_mm = corner.radius_mm;
-      check.faces = corner.faces;
-    }
-  }
-  return check.radius_mm > 0 || check.sharp > 0 ? std::optional(check) : std::nullopt;
+bool has_something_to_tell(const CornerSummary& corners) {
+  return corners.smallest_radius_mm || corners.sharp > 0 || corners.largest_cutter_mm;
 }
 
 }  // namespace
@@ -43,24 +32,22 @@ FirstLook first_look(const Part& part, const HoleReport& holes, const gp_Trsf& p
 
 Result<std::vector<DirectionCheck>> check_directions(ResultCache& cache, const Part& part,
                                                      const HoleReport& holes, const gp_Trsf& placement,
+                                                     const Inspection& by, Passages passages,
                                                      const Progress& progress) {
   std::vector<DirectionCheck> directions;
   const std::pair<const char*, gp_Dir> sides[] = {{"+Z", {0, 0, 1}},  {"-Z", {0, 0, -1}}, {"+X", {1, 0, 0}},
                                                   {"-X", {-1, 0, 0}}, {"+Y", {0, 1, 0}},  {"-Y", {0, -1, 0}}};
   for (const auto& [name, side] : sides) {
-    CornerOptions options;
-    options.axis = side.Transformed(placement.Inverted());
-    options.with_sections = false;
+    CornerOptions options{side.Transformed(placement.Inverted()), by.margin, by.holder_mm / 2};
+    options.with_sections = passages == Passages::kLookedAt;
     const auto report = corners_once(cache, part, options, &holes, progress);
     if (!report) return refuse(report);
-    if (auto check = summed(**report)) {
-      check->name = name;
-      directions.push_back(std::move(*check));
-    }
+    CornerSummary corners = summary_of(**report, part.topology().faces.size());
+    if (has_something_to_tell(corners))
+      directions.push_back({name, std::move(corners), passages == Passages::kLookedAt});
   }
   std::stable_sort(directions.begin(), directions.end(), [](const auto& a, const auto& b) {
-    const auto radius = [](const DirectionCheck& d) { return d.radius_mm > 0 ? d.radius_mm : 1e300; };
-    return radius(a) < radius(b);
+    return a.corners.smallest_radius_mm.value_or(1e300) < b.corners.smallest_radius_mm.value_or(1e300);
   });
   return directions;
 }

@@ -2,17 +2,17 @@
 // limits the cutter along its main directions.
 #pragma once
 
+#include "inspect/corner_summary.h"
 #include "inspect/seats.h"
+#include "job/entry.h"
 #include "job/known_checks.h"
 
 namespace anvil {
 
 struct DirectionCheck {
-  std::string name;                         // of the placed part: "+Z"
-  double radius_mm = 0;                     // of the smallest wall corner that can be reached
-  std::optional<double> largest_cutter_mm;  // diameter
-  int sharp = 0;                            // corners that no cutter makes
-  std::vector<int> faces;                   // of the smallest corner
+  std::string name;  // of the placed part: "+Z"
+  CornerSummary corners;
+  bool is_last_word = false;  // passages have been looked at too
 };
 
 struct FirstLook {
@@ -23,10 +23,14 @@ struct FirstLook {
 // `placement`: where the part lies.
 FirstLook first_look(const Part& part, const HoleReport& holes, const gp_Trsf& placement);
 
-// Along X, Y and Z of the placed part, either way; only those with corners, the smallest radius first. From
-// the cache where they are known. Of large faces of free form it takes seconds. Refuses when cancelled.
+// Along X, Y and Z of the placed part, either way; only those with something to tell, the smallest radius
+// first. Margin and holder are the job's, so that it is the answer that everybody else gets. With `passages`
+// the last word, which takes longer; without them what corners alone say. From the cache where it is known.
+// Refuses when cancelled.
+enum class Passages { kNotYet, kLookedAt };
 Result<std::vector<DirectionCheck>> check_directions(ResultCache& cache, const Part& part,
                                                      const HoleReport& holes, const gp_Trsf& placement,
+                                                     const Inspection& by, Passages passages,
                                                      const Progress& progress);
 
 }  // namespace anvil

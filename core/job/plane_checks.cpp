@@ -3,16 +3,6 @@
 namespace anvil {
 namespace {
 
-void take_corners(const CornerReport& corners, size_t faces, PlaneCheck& plane) {
-  plane.smallest_radius_mm = corners.smallest_wall_radius_mm;
-  plane.approximate = corners.smallest_is_approximate;
-  plane.largest_cutter_mm = corners.largest_cutter_mm;
-  plane.sharp_corners = corners.sharp_wall_corners;
-  plane.narrowest = corners.narrowest_passage;
-  plane.not_judged = corners.not_judged.size();
-  plane.reservations = reservations_text(corners, faces);
-}
-
 // Corners and holes do not ask where along its axis, or how turned about it, a plane lies.
 void take_same(const PlaneCheck& from, PlaneCheck& plane) {
   PlaneCheck same = from;
@@ -69,7 +59,7 @@ Result<std::vector<PlaneCheck>> check_planes(const Job& job, const Evaluation& e
     const CornerOptions options{planes[i].towards_tool, job.inspection.margin, job.inspection.holder_mm / 2};
     const auto corners = find_corners(*evaluation.part, options, progress, &holes);
     if (!corners) return refuse(corners);
-    take_corners(*corners, evaluation.part->topology().faces.size(), planes[i]);
+    planes[i].corners = summary_of(*corners, evaluation.part->topology().faces.size());
     planes[i].reach = reach_of_holes(*evaluation.part, holes, planes[i].towards_tool);
   }
   return planes;

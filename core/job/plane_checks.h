@@ -5,7 +5,7 @@
 #include <string>
 #include <vector>
 
-#include "inspect/corners.h"
+#include "inspect/corner_summary.h"
 #include "inspect/hole_reach.h"
 #include "job/evaluate.h"
 
@@ -16,12 +16,7 @@ struct PlaneCheck {
   int plane = 0;  // of the setup: 0 its own, then in order
   std::string setup_name, plane_name;
   gp_Dir towards_tool;  // in part coordinates
-  std::optional<double> smallest_radius_mm, largest_cutter_mm;
-  bool approximate = false;  // the smallest is one of free form
-  int sharp_corners = 0;
-  std::optional<Narrow> narrowest;
-  size_t not_judged = 0;         // faces
-  std::string reservations;      // of the largest cutter
+  CornerSummary corners;
   std::vector<HoleReach> reach;  // of each hole
 };
 

@@ -53,6 +53,7 @@ json pocket_json(const CornerReport& report, const Pocket& p, const In& in) {
           {"reach", in.length(p.reach_mm)},
           {"round", p.round},
           {"largest_cutter", in.length(p.largest_cutter_mm)},
+          {"largest_cutter_why", p.largest_cutter_why},
           {"corners", corners}};
 }
 
@@ -96,6 +97,13 @@ json left_json(const std::optional<LeftByCutter>& left, const In& in) {
           {"levels", levels}};
 }
 
+json unexplained_json(const std::optional<Unexplained>& left, const In& in) {
+  if (!left) return nullptr;
+  return {{"cutter", in.length(left->cutter_mm)},
+          {"volume", in.volume(left->volume_mm3)},
+          {"at", in.point(left->at)}};
+}
+
 }  // namespace
 
 std::string corners_json(const Part& part, const CornerReport& report, Unit unit,
@@ -117,9 +125,11 @@ std::string corners_json(const Part& part, const CornerReport& report, Unit unit
                   {"smallest_wall_radius", in.length(report.smallest_wall_radius_mm)},
                   {"sharp_wall_corners", report.sharp_wall_corners},
                   {"largest_cutter", in.length(report.largest_cutter_mm)},
+                  {"largest_cutter_why", report.largest_cutter_why},
                   {"smallest_approximate", report.smallest_is_approximate},
                   {"narrowest_passage", in.length(width_of(report.narrowest_passage))},
                   {"passage", passage_json(report.narrowest_passage, in)},
+                  {"left_unexplained", unexplained_json(report.unexplained, in)},
                   {"not_judged", report.not_judged},
                   {"passages_not_looked_at", report.has_passages_not_looked_at},
                   {"faces_not_judged", report.not_judged.size()},

@@ -36,11 +36,9 @@ void facts(Markup& page, const SetupSheet& s) {
   row(page, "Size", fmt::format("{} × {} × {}", mm(size.X()), mm(size.Y()), mm(size.Z())));
   row(page, "From", point(s.box_min));
   row(page, "To", point(s.box_max));
-  std::string corner = s.smallest_radius_mm ? "R " + mm(*s.smallest_radius_mm) : "none";
-  if (s.sharp_corners > 0) corner += fmt::format(", and {} sharp", s.sharp_corners);
-  row(page, "Smallest wall corner", corner);
-  row(page, "Largest cutter",
-      s.largest_cutter_mm ? "Ø " + mm(*s.largest_cutter_mm) : "not limited by corners");
+  row(page, "Corners", corner_text(s.corners, s.display));
+  row(page, "Cutter", largest_cutter_text(s.corners, s.display));
+  if (!s.corners.reservations.empty()) row(page, "But", s.corners.reservations);
   row(page, "Date", s.date);
   page.close();
 }
@@ -98,9 +96,11 @@ void plane_table(Markup& page, const SetupSheet& s) {
   heads(page, {"Plane", "Zero X Y Z", "I J K", "Rotary", "Offset", "In the machine X Y Z", "Corner, cutter"});
   for (const SheetPlane& plane : s.planes) {
     const gp_Dir z = plane.frame.Direction();
-    std::string corner = plane.smallest_radius_mm ? "R " + mm(*plane.smallest_radius_mm) : "none";
-    if (plane.sharp_corners > 0) corner += fmt::format(", {} sharp", plane.sharp_corners);
-    if (plane.largest_cutter_mm) corner += ", Ø " + mm(*plane.largest_cutter_mm);
+    const CornerSummary& c = plane.corners;
+    std::string corner =
+        c.smallest_radius_mm ? (c.approximate ? "≈ R " : "R ") + mm(*c.smallest_radius_mm) : "none";
+    if (c.sharp > 0) corner += fmt::format(", {} sharp", c.sharp);
+    corner += c.largest_cutter_mm ? ", Ø " + mm(*c.largest_cutter_mm) : ", " + c.largest_cutter_why;
     cells(page, {plane.name, point(plane.frame.Location()),
                  fmt::format("{:.4f} {:.4f} {:.4f}", z.X() + 0.0, z.Y() + 0.0, z.Z() + 0.0), plane.angles,
                  plane.offset, plane.offset_in_machine ? point(*plane.offset_in_machine) : "", corner});
@@ -175,7 +175,7 @@ std::vector<SheetPlane> planes_of(const Entry& entry, const Job& job, const Eval
 }  // namespace
 
 SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const HoleReport& holes,
-                            const CornerReport& corners, const std::string& date) {
+                            const CornerSummary& corners, const std::string& date) {
   SetupSheet sheet;
   sheet.display = job.display;
   const gp_Ax2 frame = reading_frame(job, evaluation);
@@ -195,9 +195,7 @@ SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const 
   sheet.date = date;
   sheet.zero = frame.Location();
   sheet.holes = moved(holes, into);
-  sheet.smallest_radius_mm = corners.smallest_wall_radius_mm;
-  sheet.largest_cutter_mm = corners.largest_cutter_mm;
-  sheet.sharp_corners = corners.sharp_wall_corners;
+  sheet.corners = corners;
   return sheet;
 }
 
@@ -211,17 +209,11 @@ Result<std::vector<SetupSheet>> make_setup_sheets(const Job& job, const Evaluati
     const auto at = evaluation.entries.find(entry.id);
     if (!entry.setup() || at == evaluation.entries.end() || !at->second.setup || !evaluation.part) continue;
     std::vector<SheetPlane> planes = planes_of(entry, job, evaluation, *at->second.setup);
-    CornerReport own;
+    CornerSummary own;
     for (const PlaneCheck& check : *checks) {
       if (check.setup != entry.id) continue;
-      SheetPlane& plane = planes[static_cast<size_t>(check.plane)];
-      plane.smallest_radius_mm = check.smallest_radius_mm;
-      plane.largest_cutter_mm = check.largest_cutter_mm;
-      plane.sharp_corners = check.sharp_corners;
-      if (check.plane != 0) continue;
-      own.smallest_wall_radius_mm = check.smallest_radius_mm;
-      own.largest_cutter_mm = check.largest_cutter_mm;
-      own.sharp_wall_corners = check.sharp_corners;
+      planes[static_cast<size_t>(check.plane)].corners = check.corners;
+      if (check.plane == 0) own = check.corners;
     }
     Job read = job;
     read.reading_frame = entry.id;

@@ -5,7 +5,7 @@
 #include <optional>
 #include <string>
 
-#include "inspect/corners.h"
+#include "inspect/corner_summary.h"
 #include "inspect/holes.h"
 #include "job/evaluate.h"
 #include "setup/indexed_offsets.h"
@@ -18,19 +18,17 @@ struct SheetPlane {
   gp_Ax2 frame;                                       // read in the setup
   gp_Ax2 placed;                                      // where a picture along it is taken from
   std::optional<gp_Pnt> offset_in_machine;
-  std::optional<double> smallest_radius_mm, largest_cutter_mm;
-  int sharp_corners = 0;
+  CornerSummary corners;
 };
 
 struct SetupSheet {
   std::string title;        // name of the frame: "OP10"
   std::string work_offset;  // "G54", or empty
   std::string source_file, checksum, unit, date;
-  gp_XYZ box_min, box_max;  // of the part in the frame, mm
-  gp_Pnt zero;              // in placed coordinates
-  HoleReport holes;         // in the frame
-  std::optional<double> smallest_radius_mm, largest_cutter_mm;
-  int sharp_corners = 0;
+  gp_XYZ box_min, box_max;     // of the part in the frame, mm
+  gp_Pnt zero;                 // in placed coordinates
+  HoleReport holes;            // in the frame
+  CornerSummary corners;       // along the frame's Z
   std::string machine, stock;  // as told; empty: none
   std::vector<SheetPlane> planes;
   Display display;
@@ -38,7 +36,7 @@ struct SetupSheet {
 
 // `holes` and `corners` in part coordinates; corners for the frame's Z.
 SetupSheet make_setup_sheet(const Job& job, const Evaluation& evaluation, const HoleReport& holes,
-                            const CornerReport& corners, const std::string& date);
+                            const CornerSummary& corners, const std::string& date);
 
 // One for every setup of the job, in order, each with its tool planes; corners are looked for along each of
 // them. `holes` in part coordinates. Refuses when cancelled, and a job without setups (kUnknownName).

@@ -119,10 +119,10 @@ TEST(PlaneChecks, EachPlaneTellsItsOwnCornersAndHoles) {
   const auto planes = check_planes(job, evaluation, holes);
   ASSERT_TRUE(planes) << planes.error().sentence;
   ASSERT_EQ(planes->size(), 2u);
-  EXPECT_NEAR(planes->at(0).smallest_radius_mm.value_or(0), 4, 1e-6);
-  EXPECT_NEAR(planes->at(0).largest_cutter_mm.value_or(0), 4, 1e-6) << "half of 8: the job's margin";
-  EXPECT_NEAR(planes->at(1).smallest_radius_mm.value_or(0), 2.5, 1e-6);
-  EXPECT_NEAR(planes->at(1).largest_cutter_mm.value_or(0), 2.5, 1e-6);
+  EXPECT_NEAR(planes->at(0).corners.smallest_radius_mm.value_or(0), 4, 1e-6);
+  EXPECT_NEAR(planes->at(0).corners.largest_cutter_mm.value_or(0), 4, 1e-6) << "half of 8: the job's margin";
+  EXPECT_NEAR(planes->at(1).corners.smallest_radius_mm.value_or(0), 2.5, 1e-6);
+  EXPECT_NEAR(planes->at(1).corners.largest_cutter_mm.value_or(0), 2.5, 1e-6);
   ASSERT_EQ(holes.holes.size(), 1u);
   EXPECT_EQ(planes->at(0).reach.at(0), HoleReach::kFromEntry);
   EXPECT_EQ(planes->at(1).reach.at(0), HoleReach::kAslant);

@@ -14,8 +14,8 @@ TEST(SetupSheet, TellsTheFrameTheOffsetTheHolesAndTheSize) {
   JobFixture f;
   f.setup_on_top();
   const Evaluation evaluation = evaluate(f.job);
-  const SetupSheet sheet =
-      make_setup_sheet(f.job, evaluation, *find_holes(*f.part), *find_corners(*f.part, {}), "2026-01-01");
+  const SetupSheet sheet = make_setup_sheet(f.job, evaluation, *find_holes(*f.part),
+                                            summary_of(*find_corners(*f.part, {}), 7), "2026-01-01");
   EXPECT_EQ(sheet.work_offset, "G54");
   EXPECT_LT((sheet.box_min - gp_XYZ(0, 0, -20)).Modulus(), 1e-9);
   EXPECT_LT((sheet.box_max - gp_XYZ(80, 40, 0)).Modulus(), 1e-9);
