@@ -40,7 +40,7 @@ void limit_pocket(const CornerReport& report, Pocket& pocket) {
   if (pocket.smallest_corner_mm)
     limit.take(2 * *pocket.smallest_corner_mm * report.options.margin,
                by_corner ? "corner " + corner->name : "the round end of " + pocket.name);
-  if (pocket.narrowest) limit.take(pocket.narrowest->width_mm, "the narrowest passage of " + pocket.name);
+  if (pocket.narrowest) limit.take(pocket.narrowest->width_mm, "the passage of " + pocket.name);
   pocket.largest_cutter_mm = limit.width_mm();
   pocket.largest_cutter_why = limit.width_mm()          ? limit.why()
                               : pocket.has_sharp_corner ? "its corners are sharp: no cutter makes them"
@@ -51,6 +51,8 @@ void limit_pocket(const CornerReport& report, Pocket& pocket) {
 std::string why_nothing_limits(const CornerReport& report, bool is_mesh) {
   if (is_mesh) return "triangles alone have no walls to judge";
   if (!report.sections) return "passages were not looked at, and no corner limits it";
+  if (report.has_passages_not_looked_at)
+    return "no corner limits it, and passages were not looked at everywhere";
   if (report.sharp_wall_corners > 0) return "the corners are sharp: no cutter makes them";
   const bool undercut = std::any_of(report.pockets.begin(), report.pockets.end(),
                                     [](const Pocket& pocket) { return pocket.undercut; });
@@ -68,7 +70,7 @@ void sum_up(CornerReport& report, bool is_mesh) {
     report.smallest_is_approximate = smallest->kind == CornerKind::kFreeForm;
   }
   Limit limit;
-  if (report.narrowest_passage) limit.take(report.narrowest_passage->width_mm, "the narrowest passage");
+  if (report.narrowest_passage) limit.take(report.narrowest_passage->width_mm, "a passage");
   for (Pocket& pocket : report.pockets) {
     limit_pocket(report, pocket);
     if (pocket.undercut) continue;

@@ -34,6 +34,12 @@ json passage_json(const std::optional<Narrow>& narrow, const In& in) {
           {"approximate", narrow->approximate}};
 }
 
+// That there is no largest cutter means either of two things, which are never mixed.
+const char* why_name(const CornerReport& report, const std::optional<double>& largest_cutter_mm) {
+  if (largest_cutter_mm) return "limited";
+  return !report.sections || report.has_passages_not_looked_at ? "not-looked-at" : "nothing-limits";
+}
+
 json pocket_json(const CornerReport& report, const Pocket& p, const In& in) {
   json corners = json::array();
   for (int corner : p.corners) corners.push_back(report.corners[corner].name);
@@ -53,7 +59,8 @@ json pocket_json(const CornerReport& report, const Pocket& p, const In& in) {
           {"reach", in.length(p.reach_mm)},
           {"round", p.round},
           {"largest_cutter", in.length(p.largest_cutter_mm)},
-          {"largest_cutter_why", p.largest_cutter_why},
+          {"largest_cutter_why", why_name(report, p.largest_cutter_mm)},
+          {"largest_cutter_by", p.largest_cutter_why},
           {"corners", corners}};
 }
 
@@ -125,7 +132,8 @@ std::string corners_json(const Part& part, const CornerReport& report, Unit unit
                   {"smallest_wall_radius", in.length(report.smallest_wall_radius_mm)},
                   {"sharp_wall_corners", report.sharp_wall_corners},
                   {"largest_cutter", in.length(report.largest_cutter_mm)},
-                  {"largest_cutter_why", report.largest_cutter_why},
+                  {"largest_cutter_why", why_name(report, report.largest_cutter_mm)},
+                  {"largest_cutter_by", report.largest_cutter_why},
                   {"smallest_approximate", report.smallest_is_approximate},
                   {"narrowest_passage", in.length(width_of(report.narrowest_passage))},
                   {"passage", passage_json(report.narrowest_passage, in)},

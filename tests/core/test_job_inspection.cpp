@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include "inspect/holes.h"
+#include "job/first_look.h"
 #include "job/gate.h"
 #include "job/hole_names.h"
 #include "job/plane_checks.h"
@@ -127,6 +128,35 @@ TEST(PlaneChecks, EachPlaneTellsItsOwnCornersAndHoles) {
   EXPECT_EQ(planes->at(0).reach.at(0), HoleReach::kFromEntry);
   EXPECT_EQ(planes->at(1).reach.at(0), HoleReach::kAslant);
   EXPECT_TRUE(same_planes(*planes, planes_to_check(job, evaluation)));
+}
+
+// What the first look says along a direction is what the table of corners says along it: a passage of 5 that
+// no corner tells, the job's margin.
+TEST(JobInspection, TheFirstLookGivesTheAnswerThatEverybodyGets) {
+  const PartPtr part =
+      part_of(cut(block({0, 0, 0}, {100, 60, 40}),
+                  {block({-1, 20, 30}, {101, 25, 41}), block({-1, 15, 20}, {101, 30, 30}),
+                   pocket(gp_Ax2(gp_Pnt(50, 45, 40), gp_Dir(0, 0, 1)), {30, 14, 8, {4, 4, 4, 4}})}));
+  const HoleReport holes = holes_of(*part);
+  Inspection by;
+  by.margin = 0.9;
+  ResultCache cache;
+  const auto quick = check_directions(cache, *part, holes, gp_Trsf(), by, Passages::kNotYet, {});
+  const auto looks = check_directions(cache, *part, holes, gp_Trsf(), by, Passages::kLookedAt, {});
+  ASSERT_TRUE(quick && looks);
+  for (const DirectionCheck& look : *quick) EXPECT_FALSE(look.is_last_word);
+  bool upwards = false;
+  for (const DirectionCheck& look : *looks) {
+    EXPECT_TRUE(look.is_last_word);
+    if (look.name != "+Z") continue;
+    upwards = true;
+    const auto report = find_corners(*part, {gp_Dir(0, 0, 1), by.margin, by.holder_mm / 2});
+    EXPECT_NEAR(look.corners.largest_cutter_mm.value_or(0), 5, 1e-4);
+    EXPECT_EQ(look.corners.largest_cutter_mm, report->largest_cutter_mm);
+    EXPECT_EQ(look.corners.smallest_radius_mm, report->smallest_wall_radius_mm);
+    EXPECT_EQ(look.corners.largest_cutter_why, report->largest_cutter_why);
+  }
+  EXPECT_TRUE(upwards);
 }
 
 }  // namespace
