@@ -164,7 +164,7 @@ TEST_F(UsualJobs, ToolPlaneDownATiltedHole) {
 TEST_F(UsualJobs, SmallestCornerInAPocket) {
   told = "The smallest corner, and the largest cutter";
   open();
-  row("Along +Z: smallest R4.000");
+  row("Along +Z: smallest corner R 4.000");
   EXPECT_FALSE(session().checks().shown_faces().empty());
   EXPECT_LE(acts, 1);
 }
