@@ -43,21 +43,19 @@ void limit_pocket(const CornerReport& report, Pocket& pocket) {
   if (pocket.narrowest) limit.take(pocket.narrowest->width_mm, "the passage of " + pocket.name);
   pocket.largest_cutter_mm = limit.width_mm();
   pocket.largest_cutter_why = limit.width_mm()          ? limit.why()
-                              : pocket.has_sharp_corner ? "its corners are sharp: no cutter makes them"
-                              : !report.sections        ? "its passages were not looked at"
-                                                        : "no corner or passage limits it";
+                              : pocket.has_sharp_corner ? "sharp corners only"
+                              : !report.sections        ? "passages not looked at"
+                                                        : "nothing limits it";
 }
 
 std::string why_nothing_limits(const CornerReport& report, bool is_mesh) {
-  if (is_mesh) return "triangles alone have no walls to judge";
-  if (!report.sections) return "passages were not looked at, and no corner limits it";
-  if (report.has_passages_not_looked_at)
-    return "no corner limits it, and passages were not looked at everywhere";
-  if (report.sharp_wall_corners > 0) return "the corners are sharp: no cutter makes them";
+  if (is_mesh) return "triangles have no walls";
+  if (!report.sections) return "passages not looked at";
+  if (report.has_passages_not_looked_at) return "passages not all looked at";
+  if (report.sharp_wall_corners > 0) return "sharp corners only";
   const bool undercut = std::any_of(report.pockets.begin(), report.pockets.end(),
                                     [](const Pocket& pocket) { return pocket.undercut; });
-  return undercut ? "what there is of pockets is undercut along this axis"
-                  : "no corner, slot end or passage limits it";
+  return undercut ? "undercut pockets only" : "nothing limits it";
 }
 
 }  // namespace

@@ -24,7 +24,7 @@ CornerSummary summary_of(const CornerReport& report, size_t faces);
 
 // "smallest corner R 1.500 · 2 sharp"
 std::string corner_text(const CornerSummary& summary, const Display& display);
-// "largest cutter Ø 3.000 (corner C1)", "no largest cutter: no corner, slot end or passage limits it"
+// "largest cutter Ø 3.000 (corner C1)", "no largest cutter: nothing limits it"
 std::string largest_cutter_text(const CornerSummary& summary, const Display& display);
 
 // Fills what is told of all corners and pockets of a report together.
