@@ -107,7 +107,8 @@ void plate_of_holes(const std::filesystem::path& path) {
   constexpr double kPitch = 8, kSide = holes * kPitch;
   BRepBuilderAPI_MakeFace face(gp_Pln(gp::XOY()), 0, kSide, 0, kSide);
   for (int i = 0; i < holes * holes; ++i) {
-    const gp_Pnt middle((i % holes + 0.5) * kPitch, (i / holes + 0.5) * kPitch, 0);
+    const int column = i % holes, row = i / holes;
+    const gp_Pnt middle((column + 0.5) * kPitch, (row + 0.5) * kPitch, 0);
     const TopoDS_Edge round = BRepBuilderAPI_MakeEdge(gp_Circ(gp_Ax2(middle, kDown), 2.5));
     face.Add(BRepBuilderAPI_MakeWire(round));
   }
