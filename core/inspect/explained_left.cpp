@@ -64,8 +64,7 @@ class Explainer {
 // A cutter that just fits must not be stopped by how near the sections are.
 double cutter_to_try(const CornerReport& report) {
   const SectionStack& stack = *report.sections;
-  if (!report.largest_cutter_mm)
-    return std::min(kCommonCutter_mm, kOfExtent * std::ldexp(1.0, 28) / stack.per_mm);
+  if (!report.largest_cutter_mm) return std::min(kCommonCutter_mm, kOfExtent * stack.extent_mm);
   return std::max(*report.largest_cutter_mm / 2, *report.largest_cutter_mm - 4 * stack.bound_mm);
 }
 

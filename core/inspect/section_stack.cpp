@@ -80,6 +80,7 @@ class StackBuilder {
     extent_ = box.is_empty() ? 1 : std::max(1e-6, box.diagonal_mm());
     stack_.frame = gp_Ax2(middle, axis);
     stack_.base_mm = middle.XYZ().Dot(axis.XYZ());
+    stack_.extent_mm = extent_;
     stack_.per_mm = kGridSpan / extent_;
     stack_.arc_mm = std::max(kArc * largest_body(part, extent_), kFinestArc / stack_.per_mm);
     stack_.coarse_mm =

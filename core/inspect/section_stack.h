@@ -25,6 +25,7 @@ struct Slab {
 
 struct SectionStack {
   gp_Ax2 frame;             // Z: the tool axis, zero in the middle of the part
+  double extent_mm = 0;     // diagonal of the part's box
   double per_mm = 1;        // grid steps of the polygons
   double base_mm = 0;       // level of the frame's zero, from the origin of the part
   double arc_mm = 0;        // how far chords may lie off the arcs of walls
